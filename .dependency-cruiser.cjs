@@ -1,0 +1,41 @@
+/** Imports point one way: routes -> components -> stores -> render, workers, storage -> core. */
+const only = (name, from, allowed) => ({
+	name,
+	severity: 'error',
+	from: { path: from, pathNot: '\\.test\\.ts$' },
+	to: { path: '^src/', pathNot: allowed }
+});
+
+module.exports = {
+	forbidden: [
+		{
+			name: 'core-imports-only-core',
+			comment: 'The core imports no interface, worker or storage code.',
+			severity: 'error',
+			from: { path: '^src/lib/core', pathNot: '\\.test\\.ts$' },
+			to: { path: '^src/', pathNot: '^src/lib/(core|generated)' }
+		},
+		{
+			name: 'core-uses-no-platform',
+			severity: 'error',
+			from: { path: '^src/lib/core', pathNot: '\\.test\\.ts$' },
+			to: { path: 'node_modules/(svelte|konva|idb|comlink|echarts|@skeletonlabs|sharp)|^node:' }
+		},
+		only('workers-below-interface', '^src/lib/workers', '^src/lib/(core|workers|generated)'),
+		only('storage-below-interface', '^src/lib/storage', '^src/lib/(core|storage|generated)'),
+		only('render-below-interface', '^src/lib/render', '^src/lib/(core|render)'),
+		only('stores-below-components', '^src/lib/stores', '^src/lib/(core|workers|storage|render|stores|generated)'),
+		only('components-below-routes', '^src/lib/components', '^src/lib/'),
+		only('cli-on-core', '^src/cli', '^src/(cli|lib/(core|server|generated))'),
+		{ name: 'no-circular', severity: 'error', from: {}, to: { circular: true } }
+	],
+	options: {
+		doNotFollow: { path: 'node_modules' },
+		tsConfig: { fileName: 'tsconfig.json' },
+		tsPreCompilationDeps: false,
+		enhancedResolveOptions: {
+			extensions: ['.ts', '.js', '.mjs', '.svelte', '.svelte.ts', '.json'],
+			conditionNames: ['svelte', 'import', 'browser', 'default']
+		}
+	}
+};

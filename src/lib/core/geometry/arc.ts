@@ -1,0 +1,67 @@
+/** Circular arcs given by their ends and a bulge: the tangent of a quarter of the included angle. */
+
+export interface ArcShape {
+	cx: number;
+	cy: number;
+	radius: number;
+	/** Radians, direction from the centre to the start. */
+	startRad: number;
+	/** Radians, positive anticlockwise. */
+	sweepRad: number;
+}
+
+/**
+ * Centre, radius and angles of an arc. A bulge of 0 has no centre: the radius is then Infinity.
+ * Source: published DXF reference, LWPOLYLINE bulge (positive anticlockwise).
+ */
+export function arcShape(x0: number, y0: number, x1: number, y1: number, bulge: number): ArcShape {
+	const dx = x1 - x0;
+	const dy = y1 - y0;
+	// The centre lies on the chord's bisector, (1 - b^2) / (4 b) chords to its left.
+	const k = (1 - bulge * bulge) / (4 * bulge);
+	const cx = (x0 + x1) / 2 - dy * k;
+	const cy = (y0 + y1) / 2 + dx * k;
+	const radius = (Math.hypot(dx, dy) * (1 + bulge * bulge)) / (4 * Math.abs(bulge));
+	return { cx, cy, radius, startRad: Math.atan2(y0 - cy, x0 - cx), sweepRad: 4 * Math.atan(bulge) };
+}
+
+/** The bulge of an arc of the given included angle, radians, positive anticlockwise. */
+export function bulgeOfSweep(sweepRad: number): number {
+	return Math.tan(sweepRad / 4);
+}
+
+/**
+ * Cubics for an arc, one per at most 90 degrees, handle length 4/3 tan(angle / 4) radii.
+ *
+ * @returns 8 numbers a cubic.
+ * Source: Goldapp 1991, "Approximation of circular arcs by cubic polynomials", CAGD 8.
+ */
+export function arcToCubics(x0: number, y0: number, x1: number, y1: number, bulge: number): Float64Array {
+	const { cx, cy, radius, startRad, sweepRad } = arcShape(x0, y0, x1, y1, bulge);
+	const n = Math.max(1, Math.ceil(Math.abs(sweepRad) / (Math.PI / 2) - 1e-9));
+	const out = new Float64Array(8 * n);
+	const step = sweepRad / n;
+	const k = (4 / 3) * Math.tan(step / 4) * radius;
+	for (let i = 0; i < n; i++) {
+		const a = startRad + i * step;
+		const b = a + step;
+		const sx = i === 0 ? x0 : cx + radius * Math.cos(a);
+		const sy = i === 0 ? y0 : cy + radius * Math.sin(a);
+		const ex = i === n - 1 ? x1 : cx + radius * Math.cos(b);
+		const ey = i === n - 1 ? y1 : cy + radius * Math.sin(b);
+		out.set(
+			[
+				sx,
+				sy,
+				sx - k * Math.sin(a),
+				sy + k * Math.cos(a),
+				ex + k * Math.sin(b),
+				ey - k * Math.cos(b),
+				ex,
+				ey
+			],
+			8 * i
+		);
+	}
+	return out;
+}

@@ -1,0 +1,192 @@
+/** Corners of a pixel contour: where the two sides, each prolonged, meet at an angle. */
+import { localLine, trailLength, type Trail, type TrailCorner } from '../geometry/fit';
+
+export interface CornerOptions {
+	/** Degrees: the least turn that counts as a corner. */
+	readonly cornerAngle: number;
+	/** px: how much of each side is looked at. */
+	readonly side: number;
+	/** px: how much beside the corner is left out, as pixels blunt it there. */
+	readonly blunt: number;
+}
+
+/**
+ * Corners in order along the trail (px). Each stands where both sides, fitted by parabolas that leave out the
+ * blunted pixels beside the corner, would meet when prolonged.
+ *
+ * Candidates are the corners of a polygon along the contour, so that the two of a narrow end stay apart; each is
+ * then judged by as much of its sides as reaches to the next candidates, and the judgement is repeated once the false
+ * ones are gone, so that a tight bend is not taken for a corner.
+ */
+export function findCorners(trail: Trail, options: CornerOptions): TrailCorner[] {
+	const { side, blunt, cornerAngle } = options;
+	const n = trail.count;
+	const whole = trail.s[n];
+	if (!trail.closed || n < 8 || whole < 6 * blunt) return [];
+	let candidates = onePerTurn(trail, polygonCorners(trail, 0.45 * blunt), blunt);
+	let out: TrailCorner[] = [];
+	for (let round = 0; round < 3; round++) {
+		out = [];
+		const kept: number[] = [];
+		candidates.forEach((i, k) => {
+			const m = candidates.length;
+			const before = m > 1 ? gap(trail, candidates[(k + m - 1) % m], i) : whole;
+			const after = m > 1 ? gap(trail, i, candidates[(k + 1) % m]) : whole;
+			const reach = (space: number) => Math.max(1.2, Math.min(side, space - 2 * blunt, whole / 4));
+			const a = sideLine(trail, i, reach(before), blunt, -1);
+			const b = sideLine(trail, i, reach(after), blunt, 1);
+			if (Math.abs(turnBetween(a, b)) < cornerAngle) return;
+			const corner = meet(trail, i, a, b);
+			if (!corner) return;
+			out.push(corner);
+			kept.push(i);
+		});
+		if (kept.length === candidates.length) break;
+		candidates = kept;
+	}
+	return out;
+}
+
+/** Length along the closed trail from point i forward to point j. */
+function gap(trail: Trail, i: number, j: number): number {
+	const d = trail.s[j] - trail.s[i];
+	return d > 0 ? d : d + trail.s[trail.count];
+}
+
+/**
+ * The points that a polygon within `tolerance` px of the contour needs: every corner is among them, beside others that
+ * only follow bends.
+ * Source: Douglas and Peucker 1973.
+ */
+function polygonCorners(trail: Trail, tolerance: number): number[] {
+	const n = trail.count;
+	// Two points far apart are certain to be kept.
+	let a = 0;
+	let far = -1;
+	for (let k = 0; k < 2; k++) {
+		let most = -1;
+		for (let i = 0; i < n; i++) {
+			const d = Math.hypot(trail.x[i] - trail.x[a], trail.y[i] - trail.y[a]);
+			if (d > most) {
+				most = d;
+				far = i;
+			}
+		}
+		if (k === 0) a = far;
+	}
+	const lo = Math.min(a, far);
+	const hi = Math.max(a, far);
+	const keep = new Set([lo, hi]);
+	const stack: [number, number][] = [
+		[lo, hi],
+		[hi, lo + n]
+	];
+	while (stack.length) {
+		const [i, j] = stack.pop()!;
+		const x = trail.x[i];
+		const y = trail.y[i];
+		const dx = trail.x[j % n] - x;
+		const dy = trail.y[j % n] - y;
+		const size = Math.hypot(dx, dy);
+		let most = tolerance;
+		let at = -1;
+		for (let k = i + 1; k < j; k++) {
+			const ex = trail.x[k % n] - x;
+			const ey = trail.y[k % n] - y;
+			const along = size > 0 ? (ex * dx + ey * dy) / size : 0;
+			const off =
+				along < 0 || size === 0
+					? Math.hypot(ex, ey)
+					: along > size
+						? Math.hypot(trail.x[k % n] - trail.x[j % n], trail.y[k % n] - trail.y[j % n])
+						: Math.abs(ex * dy - ey * dx) / size;
+			if (off > most) {
+				most = off;
+				at = k;
+			}
+		}
+		if (at >= 0) {
+			keep.add(at % n);
+			stack.push([i, at], [at, j]);
+		}
+	}
+	return [...keep].sort((p, q) => p - q);
+}
+
+/** Of candidates so near each other that they can only be one blunted corner, the one where the line turns most. */
+function onePerTurn(trail: Trail, candidates: readonly number[], blunt: number): number[] {
+	const turn = candidates.map((i) => Math.abs(chordTurn(trail, i, 0.6 * blunt, 0.6 * blunt + 1.6)));
+	const m = candidates.length;
+	return candidates.filter((i, k) => {
+		for (const [other, space] of [
+			[(k + 1) % m, gap(trail, i, candidates[(k + 1) % m])],
+			[(k + m - 1) % m, gap(trail, candidates[(k + m - 1) % m], i)]
+		]) {
+			if (other === k || space > 1.8 * blunt) continue;
+			if (turn[other] > turn[k] || (turn[other] === turn[k] && other < k)) return false;
+		}
+		return true;
+	});
+}
+
+/** Turn between the chords from `near` to `far` px before point i and after it, degrees. */
+function chordTurn(trail: Trail, i: number, near: number, far: number): number {
+	const a = alongTrail(trail, i, -far);
+	const b = alongTrail(trail, i, -near);
+	const c = alongTrail(trail, i, near);
+	const d = alongTrail(trail, i, far);
+	const ux = trail.x[b] - trail.x[a];
+	const uy = trail.y[b] - trail.y[a];
+	const vx = trail.x[d] - trail.x[c];
+	const vy = trail.y[d] - trail.y[c];
+	return (Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy) * 180) / Math.PI;
+}
+
+/** The point about `length` px along from point i, wrapped. */
+function alongTrail(trail: Trail, i: number, length: number): number {
+	const n = trail.count;
+	const dir = length < 0 ? -1 : 1;
+	let k = i;
+	const s0 = trail.s[i];
+	while (Math.abs(k - i) < n / 2 && Math.abs(trailLength(trail, k) - s0) < Math.abs(length)) k += dir;
+	return ((k % n) + n) % n;
+}
+
+type Side = { x: number; y: number; tx: number; ty: number; curvature: number };
+
+function sideLine(trail: Trail, i: number, reach: number, blunt: number, dir: 1 | -1): Side {
+	return dir < 0
+		? localLine(trail, i, reach + blunt, 0, blunt)
+		: localLine(trail, i, 0, reach + blunt, blunt);
+}
+
+function turnBetween(a: Side, b: Side): number {
+	return (Math.atan2(a.tx * b.ty - a.ty * b.tx, a.tx * b.tx + a.ty * b.ty) * 180) / Math.PI;
+}
+
+/** The corner near point i where both sides meet; nothing where they meet too far away to be this corner. */
+function meet(trail: Trail, i: number, a: Side, b: Side): TrailCorner | undefined {
+	const det = a.tx * b.ty - a.ty * b.tx;
+	let x = (a.x + b.x) / 2;
+	let y = (a.y + b.y) / 2;
+	if (Math.abs(det) > 0.2) {
+		const u = ((b.x - a.x) * b.ty - (b.y - a.y) * b.tx) / det;
+		const v = ((b.x - a.x) * a.ty - (b.y - a.y) * a.tx) / det;
+		// Along the parabolas, not their tangents: a second step corrects for the bend.
+		const bendA = (a.curvature * u * u) / 2;
+		const bendB = (b.curvature * v * v) / 2;
+		const ax = a.x - a.ty * bendA;
+		const ay = a.y + a.tx * bendA;
+		const bx = b.x - b.ty * bendB;
+		const by = b.y + b.tx * bendB;
+		const w = ((bx - ax) * b.ty - (by - ay) * b.tx) / det;
+		x = ax + a.tx * w;
+		y = ay + a.ty * w;
+	}
+	const off = Math.hypot(x - trail.x[i], y - trail.y[i]);
+	// The sharper the tip, the farther the pixels stay short of it.
+	const half = (Math.abs(turnBetween(a, b)) / 2) * (Math.PI / 180);
+	const most = 1.5 + 1.5 / Math.max(0.15, Math.cos(half));
+	if (!(off < most)) return undefined;
+	return { index: i, x, y, inX: a.tx, inY: a.ty, outX: b.tx, outY: b.ty };
+}

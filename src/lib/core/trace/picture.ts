@@ -1,0 +1,51 @@
+/** Pictures as the tracer sees them, and their size. */
+import { CoreError } from '../errors';
+import { LIMIT } from '../tolerance';
+
+/** One byte a pixel, rows from the top; 0 is black. */
+export interface GreyPicture {
+	readonly widthPx: number;
+	readonly heightPx: number;
+	readonly grey: Uint8Array;
+}
+
+/** Four bytes a pixel: red, green, blue, alpha. */
+export interface ColourPicture {
+	readonly widthPx: number;
+	readonly heightPx: number;
+	readonly rgba: Uint8Array | Uint8ClampedArray;
+}
+
+/**
+ * Lightness of each pixel as it looks on white paper (Rec. 709 weights on the stored values).
+ * @throws CoreError `too-large`, `empty-picture`
+ */
+export function toGrey({ widthPx, heightPx, rgba }: ColourPicture): GreyPicture {
+	checkPictureSize(widthPx, heightPx);
+	const n = widthPx * heightPx;
+	const grey = new Uint8Array(n);
+	for (let i = 0, k = 0; i < n; i++, k += 4) {
+		const light = 0.2126 * rgba[k] + 0.7152 * rgba[k + 1] + 0.0722 * rgba[k + 2];
+		const alpha = rgba[k + 3];
+		grey[i] = alpha === 255 ? light + 0.5 : (light * alpha + 255 * (255 - alpha)) / 255 + 0.5;
+	}
+	return { widthPx, heightPx, grey };
+}
+
+/** The transparency of each pixel as ink: opaque is black. */
+export function alphaAsInk({ widthPx, heightPx, rgba }: ColourPicture): GreyPicture {
+	checkPictureSize(widthPx, heightPx);
+	const grey = new Uint8Array(widthPx * heightPx);
+	for (let i = 0; i < grey.length; i++) grey[i] = 255 - rgba[4 * i + 3];
+	return { widthPx, heightPx, grey };
+}
+
+export function checkPictureSize(widthPx: number, heightPx: number): void {
+	if (!(widthPx >= 1 && heightPx >= 1)) throw new CoreError('empty-picture', 'This picture has no pixels.');
+	if (widthPx * heightPx > LIMIT.picturePx) {
+		throw new CoreError(
+			'too-large',
+			`This picture has ${Math.round((widthPx * heightPx) / 1e6)} megapixels; up to 50 are handled. Make it smaller first.`
+		);
+	}
+}

@@ -1,0 +1,233 @@
+/** From a picture to closed outlines of true size. */
+import { CoreError } from '../errors';
+import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
+import { pathCrossings } from '../geometry/crossings';
+import { fitTrail, localLine, makeTrail, smoothTrail, type Trail, type TrailCorner } from '../geometry/fit';
+import { anchorCount, pathArea } from '../geometry/measure';
+import { polygonPath, transformPath, type Path } from '../geometry/path';
+import { followBoundaries, type Contour } from './boundary';
+import { findCorners } from './corners';
+import type { GreyPicture } from './picture';
+import { classTones, edgeTone, toneHistogram } from './threshold';
+
+export interface TraceOptions {
+	/** px/mm, > 0. */
+	readonly pxPerMm: number;
+	/** 0..255, or found by itself. */
+	readonly threshold?: number | 'auto';
+	/** Light ink on dark paper. */
+	readonly light?: boolean;
+	/** mm: how close the outlines keep to the picture's edge. Chosen from resolution and noise where left out. */
+	readonly tolerance?: number;
+	/** Degrees: the least turn that counts as a corner. */
+	readonly cornerAngle?: number;
+	/** mm^2: smaller specks are dropped. */
+	readonly leastArea?: number;
+	readonly diagonal?: 'join' | 'part';
+	/** Only this part of the picture, px. */
+	readonly region?: { readonly x: number; readonly y: number; readonly w: number; readonly h: number };
+}
+
+export interface Trace {
+	/**
+	 * Closed paths, mm, y up, the picture's top left corner at the origin: solids anticlockwise, holes clockwise.
+	 */
+	readonly paths: Path[];
+	readonly threshold: number;
+	/** The closeness that was used, mm. */
+	readonly tolerance: number;
+	/** Largest and mean distance of the picture's edge from the outlines, mm, and the worst place. */
+	readonly worst: number;
+	readonly mean: number;
+	readonly worstAt: { readonly x: number; readonly y: number };
+	readonly anchors: number;
+	/** Specks that were dropped. */
+	readonly dropped: number;
+}
+
+export interface TraceProgress {
+	/** 0..1 */
+	readonly share: number;
+	readonly step: 'edges' | 'outlines' | 'checking';
+}
+
+/** The least area kept where none is asked for, px^2. */
+const LEAST_AREA_PX = 6;
+/** Corners are blunted by about this much, px. */
+const BLUNT_PX = 1.1;
+
+/**
+ * Traces by tone.
+ *
+ * @returns the trace; `nothing-found` is thrown where no outline is left.
+ * @throws CoreError `bad-size`, `bad-tolerance`, `bad-threshold`, `bad-region`, `nothing-found`
+ */
+export function* traceByTone(picture: GreyPicture, options: TraceOptions): Generator<TraceProgress, Trace> {
+	const { pxPerMm } = options;
+	const { widthPx, heightPx, grey } = picture;
+	if (!(pxPerMm > 0)) throw new CoreError('bad-size', 'The picture has no true size yet. Give it one first.');
+	if (options.tolerance !== undefined && !(options.tolerance > 0)) {
+		throw new CoreError('bad-tolerance', 'The closeness must be above 0 mm.');
+	}
+	const counts = toneHistogram(grey);
+	const middle = edgeTone(counts);
+	const threshold =
+		options.threshold === undefined || options.threshold === 'auto' ? middle : options.threshold;
+	if (!(threshold >= 0 && threshold <= 255)) {
+		throw new CoreError('bad-threshold', 'The threshold must lie between 0 and 255.');
+	}
+	const { region } = options;
+	if (region) {
+		const clear = region.w > 0 && region.h > 0 && region.x < widthPx && region.y < heightPx && region.x + region.w > 0 && region.y + region.h > 0;
+		if (!clear) throw new CoreError('bad-region', 'This region lies outside the picture.');
+	}
+	const leastAreaPx = options.leastArea !== undefined ? options.leastArea * pxPerMm * pxPerMm : LEAST_AREA_PX;
+	const light = options.light ?? false;
+	const { dark, bright } = classTones(counts);
+	// A threshold that was moved away from the middle is meant to make the ink fatter or leaner.
+	const isMiddle = Math.abs(threshold - middle) < 0.06 * (bright - dark);
+	const walk = followBoundaries(grey, widthPx, heightPx, {
+		threshold,
+		light,
+		tones: isMiddle ? { ink: light ? bright : dark, paper: light ? dark : bright } : undefined,
+		diagonal: options.diagonal ?? 'join',
+		leastAreaPx: 0,
+		region
+	});
+	let step = walk.next();
+	while (!step.done) {
+		yield { share: 0.4 * step.value, step: 'edges' };
+		step = walk.next();
+	}
+	const all = step.value;
+	const contours = all.filter((c) => Math.abs(c.area) >= leastAreaPx);
+	if (contours.length === 0) {
+		throw new CoreError(
+			'nothing-found',
+			all.length
+				? 'Only specks were found. Lower the smallest area that counts, or choose another threshold.'
+				: 'No edge was found at this threshold: everything is on one side of it. Choose another threshold.'
+		);
+	}
+	const noise = edgeNoise(contours);
+	const tolerancePx =
+		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.max(0.1, 3 * noise);
+	const paths: Path[] = [];
+	const kept: Contour[] = [];
+	for (let i = 0; i < contours.length; i++) {
+		if ((i & 15) === 0) yield { share: 0.4 + (0.45 * i) / contours.length, step: 'outlines' };
+		const path = fitContour(contours[i], tolerancePx, noise, options.cornerAngle ?? 30);
+		if (path.types.length < 2) continue;
+		paths.push(path);
+		kept.push(contours[i]);
+	}
+	yield { share: 0.87, step: 'checking' };
+	mendCrossings(paths, kept, tolerancePx, noise, options.cornerAngle ?? 30);
+	yield { share: 0.93, step: 'checking' };
+	const { worst, mean, x, y } = edgeDistance(paths, kept);
+	const scale = 1 / pxPerMm;
+	return {
+		paths: paths.map((path) => transformPath(path, [scale, 0, 0, -scale, 0, 0])),
+		threshold,
+		tolerance: tolerancePx * scale,
+		worst: worst * scale,
+		mean: mean * scale,
+		worstAt: { x: x * scale, y: -y * scale },
+		anchors: paths.reduce((sum, path) => sum + anchorCount(path), 0),
+		dropped: all.length - kept.length
+	};
+}
+
+/** Runs a generator to its end without looking at its progress. */
+export function finish<T>(work: Generator<unknown, T>): T {
+	let step = work.next();
+	while (!step.done) step = work.next();
+	return step.value;
+}
+
+/** How much the contours' points scatter about a smooth line, px (root mean square over places without corners). */
+function edgeNoise(contours: readonly Contour[]): number {
+	const offs: number[] = [];
+	const longest = [...contours].sort((a, b) => b.points.length - a.points.length).slice(0, 12);
+	for (const { points } of longest) {
+		const trail = makeTrail(points, true);
+		const step = Math.max(1, Math.floor(trail.count / 200));
+		for (let i = 0; i < trail.count; i += step) {
+			const local = localLine(trail, i, 5, 5);
+			offs.push(Math.abs((trail.x[i] - local.x) * local.ty - (trail.y[i] - local.y) * local.tx));
+		}
+	}
+	offs.sort((a, b) => a - b);
+	// The median and the upper quartile leave corners out; the factors make them a standard deviation. The larger one
+	// counts, as what compression leaves beside an edge has long tails.
+	const n = offs.length;
+	return n ? Math.max(1.48 * offs[n >> 1], 0.87 * offs[Math.floor(0.75 * n)]) : 0;
+}
+
+function fitContour(contour: Contour, tolerancePx: number, noise: number, cornerAngle: number): Path {
+	const trail = makeTrail(contour.points, true);
+	const side = 5 + Math.min(8, 25 * noise);
+	const corners = findCorners(trail, { cornerAngle, side, blunt: BLUNT_PX + Math.min(1.5, 2 * noise) });
+	return fitWithCorners(trail, corners, tolerancePx, noise);
+}
+
+function fitWithCorners(trail: Trail, corners: readonly TrailCorner[], tolerancePx: number, noise: number): Path {
+	// Single points scatter; the line through each one's neighbourhood is what is held against the tolerance.
+	const smooth = smoothTrail(trail, 3 + Math.min(8, 40 * noise), corners, BLUNT_PX);
+	return fitTrail({ ...smooth, x: smooth.ax, y: smooth.ay }, {
+		tolerance: tolerancePx,
+		corners,
+		leastStraight: Math.max(6, 14 * tolerancePx),
+		blunt: BLUNT_PX + 2 * noise
+	});
+}
+
+/** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */
+function mendCrossings(
+	paths: Path[],
+	contours: readonly Contour[],
+	tolerancePx: number,
+	noise: number,
+	cornerAngle: number
+): void {
+	for (let round = 1; round <= 4; round++) {
+		const bad = new Set<number>();
+		for (const c of pathCrossings(paths)) {
+			if (c.through || c.pathA === c.pathB) {
+				bad.add(c.pathA);
+				bad.add(c.pathB);
+			}
+		}
+		if (bad.size === 0) return;
+		for (const i of bad) {
+			const closer = tolerancePx / 2 ** round;
+			paths[i] = round < 4 ? fitContour(contours[i], closer, noise / 2 ** round, cornerAngle) : polygonPath(contours[i].points);
+		}
+	}
+}
+
+function edgeDistance(
+	paths: readonly Path[],
+	contours: readonly Contour[]
+): { worst: number; mean: number; x: number; y: number } {
+	let sum = 0;
+	let count = 0;
+	let worst = { distance: 0, x: 0, y: 0 };
+	paths.forEach((path, i) => {
+		const tree = new EdgeTree([{ points: flattenPath(path, 0.01), closed: true }]);
+		const { points } = contours[i];
+		const step = 2 * Math.max(1, Math.floor(points.length / 8000));
+		for (let k = 0; k < points.length; k += step) {
+			sum += tree.distance(points[k], points[k + 1]);
+			count++;
+		}
+		const here = largestDistance([{ points, closed: true }], tree);
+		if (here.distance > worst.distance) worst = here;
+	});
+	return { worst: worst.distance, mean: count ? sum / count : 0, x: worst.x, y: worst.y };
+}
+
+/** The areas of traced paths by sign, for facts: ink less holes, mm^2. */
+export function tracedArea(trace: Trace): number {
+	return trace.paths.reduce((sum, path) => sum + pathArea(path), 0);
+}

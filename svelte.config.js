@@ -1,0 +1,28 @@
+import adapter from '@sveltejs/adapter-node';
+import { vitePreprocess } from '@sveltejs/vite-plugin-svelte';
+
+/** @type {import('@sveltejs/kit').Config} */
+export default {
+	preprocess: vitePreprocess(),
+	kit: {
+		adapter: adapter({ out: 'build', precompress: true }),
+		csp: {
+			mode: 'auto',
+			directives: {
+				'default-src': ['none'],
+				'script-src': ['self'],
+				'worker-src': ['self'],
+				'style-src': ['self'],
+				// Skeleton's components and the chart's tooltip set style attributes.
+				'style-src-attr': ['unsafe-inline'],
+				'font-src': ['self'],
+				'img-src': ['self', 'data:', 'blob:'],
+				'connect-src': ['self'],
+				'form-action': ['self'],
+				'base-uri': ['none'],
+				'object-src': ['none'],
+				'frame-ancestors': ['none']
+			}
+		}
+	}
+};

@@ -1,0 +1,14 @@
+import tailwindcss from '@tailwindcss/vite';
+import { sveltekit } from '@sveltejs/kit/vite';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+	plugins: [tailwindcss(), sveltekit()],
+	worker: { format: 'es' },
+	build: { chunkSizeWarningLimit: 1200 },
+	test: {
+		environment: 'node',
+		include: ['src/**/*.test.ts', 'tests/oracle/**/*.test.ts', 'tests/command-line/**/*.test.ts'],
+		testTimeout: 30_000
+	}
+});
