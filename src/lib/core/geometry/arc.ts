@@ -31,14 +31,32 @@ export function bulgeOfSweep(sweepRad: number): number {
 }
 
 /**
- * Cubics for an arc, one per at most 90 degrees, handle length 4/3 tan(angle / 4) radii.
- *
- * @returns 8 numbers a cubic.
+ * How many cubics an arc needs: at most 90 degrees each, and so many that the radial error, which is 2.7253e-4 radii
+ * for a quarter and falls with the sixth power of the angle, stays within the tolerance.
  * Source: Goldapp 1991, "Approximation of circular arcs by cubic polynomials", CAGD 8.
  */
-export function arcToCubics(x0: number, y0: number, x1: number, y1: number, bulge: number): Float64Array {
+export function cubicsForArc(radius: number, sweepRad: number, tolerance = Infinity): number {
+	const quarters = Math.abs(sweepRad) / (Math.PI / 2);
+	const finer = Math.pow((2.7253e-4 * radius) / tolerance, 1 / 6);
+	return Math.max(1, Math.ceil(quarters * Math.max(1, finer) - 1e-9));
+}
+
+/**
+ * Cubics for an arc, handle length 4/3 tan(angle / 4) radii.
+ *
+ * @param tolerance largest radial error, mm; left out: one cubic per at most 90 degrees.
+ * @returns 8 numbers a cubic.
+ */
+export function arcToCubics(
+	x0: number,
+	y0: number,
+	x1: number,
+	y1: number,
+	bulge: number,
+	tolerance = Infinity
+): Float64Array {
 	const { cx, cy, radius, startRad, sweepRad } = arcShape(x0, y0, x1, y1, bulge);
-	const n = Math.max(1, Math.ceil(Math.abs(sweepRad) / (Math.PI / 2) - 1e-9));
+	const n = cubicsForArc(radius, sweepRad, tolerance);
 	const out = new Float64Array(8 * n);
 	const step = sweepRad / n;
 	const k = (4 / 3) * Math.tan(step / 4) * radius;

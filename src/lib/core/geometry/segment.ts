@@ -468,8 +468,8 @@ export function flattenSteps(type: number, s: ArrayLike<number>, at: number, tol
 	return n;
 }
 
-/** The path with its arcs as cubics, within 2.8e-4 of their radius (Goldapp 1991); others are copied. */
-export function arcsToCubics(path: Path): Path {
+/** The path with its arcs as cubics, within the tolerance (mm); other segments are copied. */
+export function arcsToCubics(path: Path, tolerance: number = TOLERANCE.measure): Path {
 	if (!path.types.includes(ARC)) return path;
 	const types: number[] = [];
 	const segs: number[] = [];
@@ -481,7 +481,7 @@ export function arcsToCubics(path: Path): Path {
 			continue;
 		}
 		const s = path.segs;
-		const cubics = arcToCubics(s[at], s[at + 1], s[at + 6], s[at + 7], s[at + 2]);
+		const cubics = arcToCubics(s[at], s[at + 1], s[at + 6], s[at + 7], s[at + 2], tolerance);
 		for (let k = 0; k < cubics.length; k += STRIDE) types.push(CUBIC);
 		segs.push(...cubics);
 	}

@@ -177,7 +177,7 @@ function fitWithCorners(trail: Trail, corners: readonly TrailCorner[], tolerance
 	return fitTrail({ ...smooth, x: smooth.ax, y: smooth.ay }, {
 		tolerance: tolerancePx,
 		corners,
-		leastStraight: Math.max(6, 14 * tolerancePx),
+		leastStraight: Math.max(10 + 500 * noise, 14 * tolerancePx),
 		blunt: BLUNT_PX + 2 * noise
 	});
 }

@@ -1,0 +1,10 @@
+#!/usr/bin/env node
+import { existsSync } from 'node:fs';
+
+const built = new URL('../dist/even-thread.mjs', import.meta.url);
+if (!existsSync(built)) {
+	process.stderr.write('The command line is not built yet. Run "npm run build" first.\n');
+	process.exit(1);
+}
+const { main } = await import(built);
+process.exitCode = await main(process.argv.slice(2));

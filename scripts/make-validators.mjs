@@ -1,0 +1,33 @@
+// Compiles the JSON schemas to plain functions, since a strict content security policy forbids doing it at run time.
+import { existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import Ajv from 'ajv';
+import standalone from 'ajv/dist/standalone/index.js';
+import { build } from 'vite';
+
+const source = 'src/lib/core/formats/drawing.schema.json';
+const folder = 'src/lib/generated';
+const target = `${folder}/validators.js`;
+
+if (!existsSync(target) || statSync(target).mtimeMs < statSync(source).mtimeMs) {
+	const schema = JSON.parse(readFileSync(source, 'utf8'));
+	const ajv = new Ajv({ schemas: [schema], code: { source: true, esm: true }, discriminator: true });
+	mkdirSync(folder, { recursive: true });
+	writeFileSync(`${folder}/raw.js`, standalone.default(ajv, { validateDrawing: 'drawing' }));
+	await build({
+		configFile: false,
+		logLevel: 'warn',
+		publicDir: false,
+		build: {
+			outDir: folder,
+			emptyOutDir: false,
+			minify: false,
+			target: 'es2022',
+			lib: { entry: `${folder}/raw.js`, formats: ['es'], fileName: () => 'validators.js' }
+		}
+	});
+	rmSync(`${folder}/raw.js`);
+	writeFileSync(
+		`${folder}/validators.d.ts`,
+		`import type { ValidateFunction } from 'ajv';\nexport const validateDrawing: ValidateFunction;\n`
+	);
+}

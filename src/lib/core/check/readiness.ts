@@ -1,0 +1,181 @@
+/** Can it be cut? What stops it, where, why, and what would mend it. */
+import { endsCoincide } from '../edit/outline';
+import { pathCrossings } from '../geometry/crossings';
+import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
+import { isEmptyBox, pathArea, pathBox, pathLength } from '../geometry/measure';
+import { STRIDE, type Path } from '../geometry/path';
+import { TOLERANCE } from '../tolerance';
+
+export type FaultKind = 'no-size' | 'open-ends' | 'crumb' | 'doubled' | 'self-crossing' | 'zero-segments';
+export type Mend = 'size' | 'join-ends' | 'close' | 'remove' | 'remove-segments' | 'none';
+
+export interface Fault {
+	readonly kind: FaultKind;
+	/** Index of the outline in what was given; undefined where the fault is of the whole drawing. */
+	readonly outline?: number;
+	/** The other outline, for doubles. */
+	readonly other?: number;
+	readonly x: number;
+	readonly y: number;
+	/** One plain sentence: what is the matter and why it matters. */
+	readonly why: string;
+	readonly mend: Mend;
+	/** Whether it stops a cut, or is only worth knowing. */
+	readonly stops: boolean;
+}
+
+export interface CheckOptions {
+	/** mm: an outline smaller than this in both directions is a crumb. */
+	readonly crumbSize?: number;
+	/** mm: open ends this near each other are drawn together rather than bridged. */
+	readonly gap?: number;
+}
+
+/** All faults of a set of outlines, in the order of the outlines. */
+export function findFaults(paths: readonly Path[], options: CheckOptions = {}): Fault[] {
+	const crumbSize = options.crumbSize ?? 0.5;
+	const gap = options.gap ?? 0.5;
+	const faults: Fault[] = [];
+	const boxes = paths.map(pathBox);
+	const crumbs = new Set<number>();
+	paths.forEach((path, i) => {
+		const box = boxes[i];
+		const n = path.types.length;
+		const at = n ? { x: path.segs[0], y: path.segs[1] } : { x: 0, y: 0 };
+		const small = isEmptyBox(box) || (box.x1 - box.x0 < crumbSize && box.y1 - box.y0 < crumbSize);
+		const flat = path.closed && n > 0 && Math.abs(pathArea(path)) < 1e-3 * crumbSize * pathLength(path) && n <= 2;
+		if (n === 0 || small || flat) {
+			crumbs.add(i);
+			faults.push({
+				kind: 'crumb',
+				outline: i,
+				...at,
+				why: flat && !small ? 'This outline encloses nothing: the cutter would only go there and back.' : 'A stray bit, too small to be a part: it would leave a mark on the material.',
+				mend: 'remove',
+				stops: true
+			});
+		}
+	});
+	paths.forEach((path, i) => {
+		if (path.closed || crumbs.has(i)) return;
+		const n = path.types.length;
+		const s = path.segs;
+		const e = STRIDE * (n - 1) + 6;
+		const apart = Math.hypot(s[e] - s[0], s[e + 1] - s[1]);
+		const touch = endsCoincide(path);
+		faults.push({
+			kind: 'open-ends',
+			outline: i,
+			x: s[0],
+			y: s[1],
+			why: touch
+				? 'The ends touch but are not joined: the outline looks closed and is not.'
+				: `The outline is open: its ends are ${apart < 10 ? apart.toFixed(2) : apart.toFixed(1)} mm apart.`,
+			mend: apart <= gap ? 'join-ends' : 'close',
+			stops: true
+		});
+	});
+	paths.forEach((path, i) => {
+		if (crumbs.has(i)) return;
+		for (let k = 0; k < path.types.length; k++) {
+			const at = STRIDE * k;
+			const s = path.segs;
+			const chord = Math.hypot(s[at + 6] - s[at], s[at + 7] - s[at + 1]);
+			if (chord <= TOLERANCE.coincidence && segmentSpread(s, at) <= 10 * TOLERANCE.coincidence) {
+				faults.push({
+					kind: 'zero-segments',
+					outline: i,
+					x: s[at],
+					y: s[at + 1],
+					why: 'Two anchors lie on the same place: the machine may stop or mark there.',
+					mend: 'remove-segments',
+					stops: true
+				});
+				break;
+			}
+		}
+	});
+	for (const [i, j] of doubledPairs(paths, boxes, crumbs)) {
+		faults.push({
+			kind: 'doubled',
+			outline: j,
+			other: i,
+			x: paths[j].segs[0],
+			y: paths[j].segs[1],
+			why: 'Another outline lies exactly on this one: it would be cut twice.',
+			mend: 'remove',
+			stops: true
+		});
+	}
+	paths.forEach((path, i) => {
+		if (crumbs.has(i)) return;
+		let count = 0;
+		let first: { x: number; y: number } | undefined;
+		for (const c of pathCrossings([path], 'self')) {
+			if (!c.through) continue;
+			count++;
+			first ??= c;
+		}
+		if (!first) return;
+		faults.push({
+			kind: 'self-crossing',
+			outline: i,
+			x: first.x,
+			y: first.y,
+			why:
+				count === 1
+					? 'The line crosses itself here: inside and outside change places.'
+					: `The line crosses itself ${count} times, first here: inside and outside change places.`,
+			mend: 'none',
+			stops: true
+		});
+	});
+	return faults.sort((a, b) => (a.outline ?? -1) - (b.outline ?? -1));
+}
+
+function segmentSpread(s: Float64Array, at: number): number {
+	return Math.max(
+		Math.abs(s[at + 2] - s[at]) + Math.abs(s[at + 3] - s[at + 1]),
+		Math.abs(s[at + 4] - s[at]) + Math.abs(s[at + 5] - s[at + 1])
+	);
+}
+
+/** Pairs of outlines that lie on each other everywhere, whatever their anchors or direction. */
+function doubledPairs(
+	paths: readonly Path[],
+	boxes: readonly { x0: number; y0: number; x1: number; y1: number }[],
+	leave: ReadonlySet<number>
+): [number, number][] {
+	const same = 1e-3;
+	const order = paths.map((_, i) => i).filter((i) => !leave.has(i));
+	order.sort((a, b) => boxes[a].x0 - boxes[b].x0);
+	const found: [number, number][] = [];
+	const gone = new Set<number>();
+	for (let a = 0; a < order.length; a++) {
+		const i = order[a];
+		if (gone.has(i)) continue;
+		for (let b = a + 1; b < order.length; b++) {
+			const j = order[b];
+			if (boxes[j].x0 - boxes[i].x0 > same) break;
+			if (gone.has(j)) continue;
+			const near =
+				Math.abs(boxes[i].y0 - boxes[j].y0) <= same &&
+				Math.abs(boxes[i].x1 - boxes[j].x1) <= same &&
+				Math.abs(boxes[i].y1 - boxes[j].y1) <= same;
+			if (!near) continue;
+			const fi = { points: flattenPath(paths[i], same / 4), closed: paths[i].closed };
+			const fj = { points: flattenPath(paths[j], same / 4), closed: paths[j].closed };
+			const apart = Math.max(
+				largestDistance([fi], new EdgeTree([fj])).distance,
+				largestDistance([fj], new EdgeTree([fi])).distance
+			);
+			if (apart > same) continue;
+			// The later one goes.
+			const [keep, extra] = i < j ? [i, j] : [j, i];
+			found.push([keep, extra]);
+			gone.add(extra);
+			if (extra === i) break;
+		}
+	}
+	return found;
+}

@@ -1,0 +1,170 @@
+/** The drawing as an immutable value: records by id. */
+import { CoreError } from '../errors';
+import type { Path } from '../geometry/path';
+import type { Outline } from './outline';
+
+/** A placed picture to trace from. The bytes lie in the storage, under their hash. */
+export interface Reference {
+	readonly type: 'reference';
+	readonly id: string;
+	readonly rank: number;
+	readonly name: string;
+	/** SHA-256 of the original file's bytes, hexadecimal. */
+	readonly picture: string;
+	readonly mediaType: string;
+	readonly widthPx: number;
+	readonly heightPx: number;
+	/** Resolution as the file states it, px/mm; undefined where it states none. */
+	readonly statedPxPerMm?: number;
+	/** True size, px/mm; undefined as long as nobody has said. */
+	readonly pxPerMm?: number;
+	/** Where the picture's top left corner lies, mm. */
+	readonly x: number;
+	readonly y: number;
+	/** 0..1 */
+	readonly opacity: number;
+	readonly hidden?: boolean;
+	readonly locked?: boolean;
+}
+
+export type Purpose = 'cut' | 'score' | 'engrave' | 'guide';
+export const PURPOSES: readonly Purpose[] = ['cut', 'score', 'engrave', 'guide'];
+
+export interface Layer {
+	readonly type: 'layer';
+	readonly id: string;
+	readonly rank: number;
+	readonly name: string;
+	readonly purpose: Purpose;
+	readonly colour: string;
+	readonly hidden?: boolean;
+	readonly locked?: boolean;
+}
+
+/** A line as it first was, kept for comparing and for the total drift. */
+export interface FirstLine {
+	readonly type: 'line';
+	readonly id: string;
+	readonly rank: number;
+	readonly path: Path;
+}
+
+export interface Guide {
+	readonly type: 'guide';
+	readonly id: string;
+	readonly rank: number;
+	readonly x: number;
+	readonly y: number;
+	/** Degrees anticlockwise from +x. */
+	readonly angle: number;
+}
+
+/** A single point: a drill or notch mark. */
+export interface Mark {
+	readonly type: 'mark';
+	readonly id: string;
+	readonly rank: number;
+	readonly layer: string;
+	readonly x: number;
+	readonly y: number;
+}
+
+export type LengthUnit = 'mm' | 'cm' | 'in' | 'ft';
+
+export interface Settings {
+	readonly type: 'settings';
+	readonly id: 'settings';
+	readonly rank: number;
+	readonly unit: LengthUnit;
+	/** mm between grid lines. */
+	readonly grid: number;
+}
+
+export type DrawingRecord = Outline | Reference | Layer | FirstLine | Guide | Mark | Settings;
+
+export interface Drawing {
+	readonly id: string;
+	readonly name: string;
+	readonly records: ReadonlyMap<string, DrawingRecord>;
+}
+
+export const DEFAULT_SETTINGS: Settings = { type: 'settings', id: 'settings', rank: 0, unit: 'mm', grid: 10 };
+export const CUT_LAYER: Layer = {
+	type: 'layer',
+	id: 'cut',
+	rank: 1,
+	name: 'Cut',
+	purpose: 'cut',
+	colour: '#1c3f5e'
+};
+
+export function newDrawing(id: string, name: string): Drawing {
+	return {
+		id,
+		name,
+		records: new Map<string, DrawingRecord>([
+			['settings', DEFAULT_SETTINGS],
+			['cut', CUT_LAYER]
+		])
+	};
+}
+
+function byRank<T extends DrawingRecord>(records: T[]): T[] {
+	return records.sort((a, b) => a.rank - b.rank || (a.id < b.id ? -1 : 1));
+}
+
+const sorted = new WeakMap<Drawing, Map<string, DrawingRecord[]>>();
+
+/** The records of one type, in their order. Computed once per drawing value. */
+export function recordsOf<K extends DrawingRecord['type']>(
+	drawing: Drawing,
+	type: K
+): readonly Extract<DrawingRecord, { type: K }>[] {
+	let lists = sorted.get(drawing);
+	if (!lists) {
+		lists = new Map();
+		for (const record of drawing.records.values()) {
+			const list = lists.get(record.type);
+			if (list) list.push(record);
+			else lists.set(record.type, [record]);
+		}
+		for (const list of lists.values()) byRank(list);
+		sorted.set(drawing, lists);
+	}
+	return (lists.get(type) ?? []) as Extract<DrawingRecord, { type: K }>[];
+}
+
+export const outlinesOf = (drawing: Drawing) => recordsOf(drawing, 'outline');
+export const referencesOf = (drawing: Drawing) => recordsOf(drawing, 'reference');
+export const layersOf = (drawing: Drawing) => recordsOf(drawing, 'layer');
+export const marksOf = (drawing: Drawing) => recordsOf(drawing, 'mark');
+
+export function settingsOf(drawing: Drawing): Settings {
+	return recordsOf(drawing, 'settings')[0] ?? DEFAULT_SETTINGS;
+}
+
+/** The record of that type and id. @throws CoreError `gone` */
+export function recordAs<K extends DrawingRecord['type']>(
+	drawing: Drawing,
+	type: K,
+	id: string
+): Extract<DrawingRecord, { type: K }> {
+	const record = drawing.records.get(id);
+	if (record?.type !== type) throw new CoreError('gone', 'This is no longer in the drawing.');
+	return record as Extract<DrawingRecord, { type: K }>;
+}
+
+/** A rank behind all that are there. */
+export function nextRank(drawing: Drawing): number {
+	let most = 0;
+	for (const record of drawing.records.values()) most = Math.max(most, record.rank);
+	return most + 1;
+}
+
+/** Names like "Arm", "Arm 2", "Arm 3", not yet taken by an outline. */
+export function freeName(drawing: Drawing, name: string): string {
+	const taken = new Set(outlinesOf(drawing).map((o) => o.name));
+	if (!taken.has(name)) return name;
+	const stem = name.replace(/ \d+$/, '');
+	for (let k = 2; ; k++) if (!taken.has(`${stem} ${k}`)) return `${stem} ${k}`;
+}

@@ -1,0 +1,40 @@
+/** What every drawing format gives when it is read, and takes when it is written. */
+import type { Path } from '../geometry/path';
+import type { Problem } from '../errors';
+
+export type FillRule = 'nonzero' | 'evenodd';
+
+/** Outlines that belong together in the file: one path element, one entity. mm, y up. */
+export interface Shape {
+	readonly paths: readonly Path[];
+	readonly fillRule: FillRule;
+	readonly name?: string;
+	readonly layer?: string;
+	/** CSS colours; undefined where the file says nothing or none. */
+	readonly fill?: string;
+	readonly stroke?: string;
+}
+
+/** The frame of a file in its own millimetres, y down as in an SVG. */
+export interface Frame {
+	readonly x: number;
+	readonly y: number;
+	readonly w: number;
+	readonly h: number;
+}
+
+export interface Imported {
+	readonly shapes: readonly Shape[];
+	/** Single points: drill and notch marks. */
+	readonly points: readonly { readonly x: number; readonly y: number; readonly layer?: string }[];
+	readonly frame?: Frame;
+	/** One plain sentence for each kind of thing that was skipped. */
+	readonly warnings: readonly string[];
+}
+
+export interface Layered {
+	readonly name: string;
+	readonly colour?: string;
+}
+
+export type ReadResult = { ok: true; value: Imported } | { ok: false; problem: Problem };
