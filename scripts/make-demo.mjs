@@ -1,0 +1,120 @@
+// Makes the demo: the workshop of a travelling shadow-puppet theatre. All made up.
+// - fox-parts.svg: the exact outlines of a fox puppet's parts on an A4 sheet
+// - fox-puppet.jpg: the same as a scanned ink drawing (blurred, uneven, noisy, JPEG) at 200 dpi
+// - fox-puppet.thread: a drawing with that scan placed at its true size
+// - control-bars.thread: finished outlines with a few faults to mend
+import { createHash } from 'node:crypto';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import sharp from 'sharp';
+import { createServer } from 'vite';
+
+const OUT = 'static/demo';
+mkdirSync(OUT, { recursive: true });
+const WIDTH = 297;
+const HEIGHT = 210;
+const DPI = 200;
+
+const hole = (x, y, r) => `M${x + r} ${y}A${r} ${r} 0 1 0 ${x - r} ${y}A${r} ${r} 0 1 0 ${x + r} ${y}Z`;
+/** The parts in millimetres, y down, holes for the pivots and the eye. */
+const PARTS = [
+	['Head', `M22 62C20 52 24 42 33 37L36 14L50 31C56 30 62 31 67 34L84 18L83 42C92 48 104 54 116 66C119 69 118 73 114 74C100 77 88 80 76 88C64 94 44 92 34 84C26 78 23 70 22 62Z${hole(70, 54, 4.2)}${hole(42, 74, 2)}`],
+	['Body', `M140 30C156 20 176 24 184 40C192 56 190 78 196 98C200 112 196 128 182 134C166 140 148 136 140 122C132 106 136 90 132 72C129 56 128 38 140 30Z${hole(152, 38, 2)}${hole(178, 44, 2)}${hole(152, 122, 2)}${hole(182, 118, 2)}`],
+	['Tail', `M214 100C206 84 210 60 226 44C240 30 262 22 280 34C276 36 274 40 276 45C268 44 264 48 266 55C256 54 250 60 252 68C242 68 238 78 240 88C240 98 234 106 226 106C220 107 216 104 214 100Z${hole(223, 97, 2)}`],
+	['Upper arm', `M26 110C32 104 42 104 48 110L76 138C82 144 82 152 76 156C70 160 62 158 58 152L28 126C22 121 21 115 26 110Z${hole(36, 115, 2)}${hole(69, 148, 2)}`],
+	['Forearm', `M92 112C98 106 107 108 111 115L124 150L138 158L126 160L134 168L120 164L122 174L110 164C106 160 104 156 102 150L90 124C88 119 88 115 92 112Z${hole(100, 118, 2)}`],
+	['Thigh', `M206 124C216 116 232 120 236 132C240 144 236 158 230 170C226 178 214 180 208 172C202 164 204 152 200 144C196 136 199 129 206 124Z${hole(218, 132, 2)}${hole(219, 168, 2)}`],
+	['Shin', `M252 120C260 116 268 121 268 130L264 164C266 170 272 172 282 174C286 175 286 182 281 183L254 184C246 184 244 178 246 170L248 128C248 124 249 121 252 120Z${hole(258, 130, 2)}`],
+	['Ear lining', 'M150 156C158 148 170 152 172 164C173 176 166 188 156 194C148 186 144 166 150 156Z']
+];
+
+const paths = PARTS.map(([name, d]) => `<path d="${d}"><title>${name}</title></path>`).join('\n');
+const exact = `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH}mm" height="${HEIGHT}mm" viewBox="0 0 ${WIDTH} ${HEIGHT}">\n<g fill="#000000" fill-rule="evenodd">\n${paths}\n</g>\n</svg>\n`;
+writeFileSync(`${OUT}/fox-parts.svg`, exact);
+
+/** Repeatable chance. */
+function prng(seed) {
+	let a = seed >>> 0;
+	return () => {
+		a = (a + 0x6d2b79f5) >>> 0;
+		let t = Math.imul(a ^ (a >>> 15), 1 | a);
+		t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+	};
+}
+
+async function scan() {
+	const { Resvg } = await import('@resvg/resvg-js');
+	const w = Math.round((WIDTH * DPI) / 25.4);
+	const ink = new Resvg(exact.replace(/width="[^"]+" height="[^"]+"/, ''), { fitTo: { mode: 'width', value: w } }).render();
+	const h = ink.height;
+	const { data } = await sharp(ink.asPng()).flatten({ background: '#fff' }).greyscale().blur(0.7).raw().toBuffer({ resolveWithObject: true });
+	const chance = prng(20);
+	const grey = Buffer.alloc(w * h);
+	for (let y = 0; y < h; y++) {
+		for (let x = 0; x < w; x++) {
+			const i = y * w + x;
+			const light = 236 - 12 * (x / w) - 8 * Math.abs(y / h - 0.5);
+			const paper = light + 5 * (chance() - 0.5);
+			const dark = 38 + 16 * (chance() - 0.5);
+			const cover = 1 - data[i] / 255;
+			grey[i] = Math.max(0, Math.min(255, paper * (1 - cover) + dark * cover + 4 * (chance() - 0.5)));
+		}
+	}
+	// A few specks of dust, as on every scanner's glass.
+	for (let k = 0; k < 14; k++) {
+		const x = Math.floor(chance() * (w - 4));
+		const y = Math.floor(chance() * (h - 4));
+		for (const [dx, dy] of [[0, 0], [1, 0], [0, 1]]) if (grey[(y + dy) * w + x + dx] > 150) grey[(y + dy) * w + x + dx] = 90;
+	}
+	return sharp(grey, { raw: { width: w, height: h, channels: 1 } })
+		.withMetadata({ density: DPI })
+		.jpeg({ quality: 72 })
+		.toBuffer({ resolveWithObject: true });
+}
+
+const vite = await createServer({ server: { middlewareMode: true }, appType: 'custom', logLevel: 'error' });
+try {
+	const core = (name) => vite.ssrLoadModule(`/src/lib/core/${name}.ts`);
+	const { newDrawing } = await core('edit/drawing');
+	const { writeDrawingFile } = await core('formats/drawing-file');
+	const { outlineFromPath } = await core('edit/outline');
+	const { readSvg } = await core('formats/svg');
+
+	const { data: jpeg, info } = await scan();
+	writeFileSync(`${OUT}/fox-puppet.jpg`, jpeg);
+	const hash = createHash('sha256').update(jpeg).digest('hex');
+	const fox = newDrawing('demo-fox', 'Fox puppet, scanned parts');
+	const records = new Map(fox.records);
+	records.set('scan', {
+		type: 'reference', id: 'scan', rank: 2, name: 'fox-puppet.jpg', picture: hash, mediaType: 'image/jpeg',
+		widthPx: info.width, heightPx: info.height, statedPxPerMm: DPI / 25.4, pxPerMm: DPI / 25.4, x: 0, y: 0, opacity: 1
+	});
+	writeFileSync(`${OUT}/fox-puppet.thread`, writeDrawingFile({ ...fox, records }, new Map([[hash, jpeg]])));
+
+	// Control bars for string puppets, a card mask and a felt hand puppet; with faults of the usual kinds.
+	const bars = `<svg xmlns="http://www.w3.org/2000/svg" width="300mm" height="210mm" viewBox="0 0 300 210" fill="none">
+		<path d="M20 30H160A8 8 0 0 1 160 46H20A8 8 0 0 1 20 30Z"><title>Long bar</title></path>
+		<path d="${hole(24, 38, 1.6)}"><title>Long bar, left eye</title></path>
+		<path d="${hole(156, 38, 1.6)}"><title>Long bar, right eye</title></path>
+		<path d="M70 34H110V42H70Z"><title>Cross slot</title></path>
+		<path d="M20 62H110A7 7 0 0 1 110 76H20A7 7 0 0 1 20 62Z"><title>Cross bar</title></path>
+		<path d="M20 62H110A7 7 0 0 1 110 76H20A7 7 0 0 1 20 62Z"><title>Cross bar again</title></path>
+		<path d="M190 40C206 22 250 22 266 40C280 58 272 92 228 110C184 92 176 58 190 40Z"><title>Card mask</title></path>
+		<path d="M204 58C210 50 220 52 222 60C216 66 208 66 204 58Z"><title>Card mask, left eye</title></path>
+		<path d="M252 58C246 50 236 52 234 60C240 66 248 66 252 58Z"><title>Card mask, right eye</title></path>
+		<path d="M30 190V140C30 128 20 126 14 118C10 110 20 104 28 112C34 118 40 116 42 108C44 96 62 96 64 108C66 116 72 118 78 112C86 104 96 110 92 118C86 126 76 128 76 140V189.7"><title>Felt hand puppet</title></path>
+		<path d="M120 130C150 100 190 190 220 150C236 128 200 110 180 140C160 170 140 190 120 180Z"><title>Ribbon tail</title></path>
+		<path d="M140 100L140.2 100.1"><title>Stray bit</title></path>
+	</svg>`;
+	const read = readSvg(bars);
+	if (!read.ok) throw new Error(read.problem.sentence);
+	const workshop = newDrawing('demo-bars', 'Control bars and a mask');
+	const all = new Map(workshop.records);
+	read.value.shapes.forEach((shape, i) => {
+		const outline = outlineFromPath(shape.paths[0], { id: `bar-${i}`, name: shape.name, layer: 'cut', rank: 10 + i });
+		all.set(outline.id, outline);
+	});
+	writeFileSync(`${OUT}/control-bars.thread`, writeDrawingFile({ ...workshop, records: all }, new Map()));
+} finally {
+	await vite.close();
+}

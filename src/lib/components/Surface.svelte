@@ -1,0 +1,214 @@
+<script lang="ts">
+	/** The drawing surface: hands pointer events to the hand, scenes to the stage. */
+	import { untrack } from 'svelte';
+	import { DrawingStage, type Scene } from '$lib/render/stage';
+	import type { Palette } from '$lib/render/palette';
+	import type { Bench, PointerKind } from '$lib/stores/bench.svelte';
+	import { Hand, type PointerAt } from '$lib/stores/hand';
+
+	let { bench, palette }: { bench: Bench; palette: Palette } = $props();
+
+	let container = $state<HTMLDivElement>();
+	let spaceHeld = $state(false);
+	let tick = $state(0);
+	const hand = untrack(() => new Hand(bench, () => tick++));
+	let stage = $state.raw<DrawingStage | undefined>();
+	const touches = new Map<number, { x: number; y: number }>();
+	let pinch: { distance: number; x: number; y: number } | undefined;
+	let pressed: { time: number; x: number; y: number } | undefined;
+
+	const NOTHING: ReadonlySet<string> = new Set();
+	const replaced = $derived(
+		bench.operation?.kind === 'simplify' ? new Set(bench.operation.outlines.map((o) => o.id)) : NOTHING
+	);
+	const picks = $derived.by(() => {
+		const { sizing } = bench;
+		const reference = sizing && bench.references.find((r) => r.id === sizing.reference);
+		if (!sizing || !reference) return [];
+		const scale = reference.pxPerMm ?? 96 / 25.4;
+		return sizing.points.map((p) => ({ x: reference.x + p.x / scale, y: reference.y - p.y / scale }));
+	});
+
+	function mount(element: HTMLDivElement) {
+		const size = () => ({ widthPx: element.clientWidth, heightPx: element.clientHeight });
+		const made = untrack(() => {
+			bench.size = size();
+			return new DrawingStage(element, bench.size);
+		});
+		stage = made;
+		const observer = new ResizeObserver(() => {
+			bench.size = size();
+			made.resize(bench.size);
+		});
+		observer.observe(element);
+		container = element;
+		return () => {
+			observer.disconnect();
+			made.destroy();
+			stage = undefined;
+		};
+	}
+
+	$effect(() => {
+		if (!stage) return;
+		void tick;
+		const drawing = bench.before ?? bench.drawing;
+		const scene: Scene = {
+			drawing,
+			view: bench.view,
+			size: bench.size,
+			palette,
+			unit: bench.unit,
+			moving: bench.moving,
+			filled: bench.filled,
+			grid: bench.grid,
+			picturesHidden: bench.picturesHidden,
+			bitmaps: bench.bitmaps,
+			bitmapVersion: bench.bitmapVersion,
+			selected: bench.selected,
+			entered: bench.before ? undefined : bench.enteredOutline,
+			anchors: bench.anchors,
+			segment: bench.segment,
+			preview: bench.before ? [] : (bench.operation?.preview ?? []),
+			replaced: bench.before ? NOTHING : replaced,
+			worst: bench.operation?.worst,
+			faults: bench.faults,
+			faultAt: bench.faultAt,
+			picks,
+			box: hand.box,
+			hover: hand.hover
+		};
+		const target = stage;
+		const frame = requestAnimationFrame(() => target.show(scene));
+		return () => cancelAnimationFrame(frame);
+	});
+
+	function at(event: PointerEvent | MouseEvent): PointerAt {
+		const rect = container!.getBoundingClientRect();
+		const type = 'pointerType' in event ? event.pointerType : 'mouse';
+		return {
+			x: event.clientX - rect.left,
+			y: event.clientY - rect.top,
+			kind: (['mouse', 'pen', 'touch'].includes(type) ? type : 'mouse') as PointerKind,
+			shift: event.shiftKey,
+			alt: event.altKey,
+			button: event.button,
+			panning: spaceHeld
+		};
+	}
+
+	function down(event: PointerEvent): void {
+		container?.focus({ preventScroll: true });
+		container?.setPointerCapture(event.pointerId);
+		if (event.pointerType === 'touch') {
+			touches.set(event.pointerId, { x: event.clientX, y: event.clientY });
+			if (touches.size === 2) {
+				hand.cancel();
+				pinch = spread();
+				return;
+			}
+		}
+		if (event.button !== 0) event.preventDefault();
+		hand.down(at(event));
+		tick++;
+	}
+	function spread() {
+		const [a, b] = [...touches.values()];
+		return { distance: Math.hypot(a.x - b.x, a.y - b.y), x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+	}
+	function move(event: PointerEvent): void {
+		if (event.pointerType === 'touch' && touches.has(event.pointerId)) {
+			touches.set(event.pointerId, { x: event.clientX, y: event.clientY });
+			if (touches.size === 2 && pinch) {
+				const now = spread();
+				const rect = container!.getBoundingClientRect();
+				bench.pan(now.x - pinch.x, now.y - pinch.y);
+				bench.zoom(now.x - rect.left, now.y - rect.top, now.distance / pinch.distance);
+				pinch = now;
+				return;
+			}
+		}
+		hand.move(at(event));
+	}
+	function up(event: PointerEvent): void {
+		if (event.pointerType === 'touch') {
+			touches.delete(event.pointerId);
+			if (pinch) {
+				if (touches.size === 0) pinch = undefined;
+				return;
+			}
+			// Two quick taps enter, as a double click does.
+			const now = performance.now();
+			const close = pressed && now - pressed.time < 350 && Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < 25;
+			pressed = { time: now, x: event.clientX, y: event.clientY };
+			if (close) {
+				hand.cancel();
+				hand.double(at(event));
+				tick++;
+				return;
+			}
+		}
+		hand.up(at(event));
+		tick++;
+	}
+	function wheel(event: WheelEvent): void {
+		event.preventDefault();
+		const rect = container!.getBoundingClientRect();
+		const lines = event.deltaMode === 1 ? 30 : 1;
+		if (event.shiftKey) bench.pan(-event.deltaY * lines, 0);
+		else bench.zoom(event.clientX - rect.left, event.clientY - rect.top, Math.exp((-event.deltaY * lines) / 420));
+	}
+	function space(event: KeyboardEvent, held: boolean): void {
+		if (event.key === ' ' && event.target === container) {
+			event.preventDefault();
+			spaceHeld = held;
+		}
+	}
+</script>
+
+<!-- The surface answers keys by the bench's own key list; its label says what it is. -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
+<div
+	class="surface"
+	class:panning={spaceHeld}
+	class:picking={bench.sizing !== undefined}
+	role="application"
+	aria-label="Drawing surface. N and B step through anchors, arrows move them, slash finds a command."
+	tabindex="0"
+	{@attach mount}
+	{@attach (element) => {
+		element.addEventListener('wheel', wheel, { passive: false });
+		return () => element.removeEventListener('wheel', wheel);
+	}}
+	onpointerdown={down}
+	onpointermove={move}
+	onpointerup={up}
+	onpointercancel={() => hand.cancel()}
+	ondblclick={(e) => {
+		hand.double(at(e));
+		tick++;
+	}}
+	oncontextmenu={(e) => e.preventDefault()}
+	onkeydown={(e) => space(e, true)}
+	onkeyup={(e) => space(e, false)}
+></div>
+
+<style>
+	.surface {
+		position: absolute;
+		inset: 0;
+		overflow: hidden;
+		touch-action: none;
+		outline: none;
+		cursor: default;
+	}
+	.surface:focus-visible {
+		box-shadow: inset 0 0 0 2px var(--woad);
+	}
+	.panning {
+		cursor: grab;
+	}
+	.picking {
+		cursor: crosshair;
+	}
+</style>

@@ -1,0 +1,273 @@
+<script lang="ts">
+	/** The hand tray above the station in use: its few tools, or what was typed. */
+	import { Slider } from '@skeletonlabs/skeleton-svelte';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import { COMMANDS, findCommands, keyName } from '$lib/stores/commands';
+	import { formatLength } from '$lib/core/units';
+	import NumberField from './NumberField.svelte';
+	import OffsetTray from './OffsetTray.svelte';
+	import SimplifyTray from './SimplifyTray.svelte';
+	import Tool from './Tool.svelte';
+	import ToolDrawing from './ToolDrawing.svelte';
+	import TraceTray from './TraceTray.svelte';
+
+	interface Props {
+		bench: Bench;
+		onopen: () => void;
+		onexport: (format: 'svg' | 'dxf' | 'polylines' | 'file') => void;
+	}
+	let { bench, onopen, onexport }: Props = $props();
+
+	let text = $state('');
+	let at = $state(0);
+	const found = $derived(findCommands(text).slice(0, 7));
+	const operation = $derived(bench.operation);
+	const tools = $derived(COMMANDS.filter((c) => c.station === bench.station && c.drawing));
+	const fault = $derived(bench.faults[bench.faultAt]);
+	const sizing = $derived(bench.sizing);
+	const picked = $derived.by(() => {
+		if (!sizing || sizing.points.length < 2) return undefined;
+		const [a, b] = sizing.points;
+		return Math.hypot(b.x - a.x, b.y - a.y);
+	});
+	const sizedReference = $derived(sizing ? bench.references.find((r) => r.id === sizing.reference) : undefined);
+
+	function finder(event: KeyboardEvent): void {
+		event.stopPropagation();
+		if (event.key === 'ArrowDown') at = Math.min(at + 1, found.length - 1);
+		else if (event.key === 'ArrowUp') at = Math.max(at - 1, 0);
+		else if (event.key === 'Escape') bench.finding = false;
+		else if (event.key === 'Enter' && found[at]) use(at);
+		else return;
+		event.preventDefault();
+	}
+	function use(i: number): void {
+		const command = found[i];
+		bench.finding = false;
+		text = '';
+		const why = command.why(bench);
+		if (why) bench.tell(why);
+		else command.run(bench);
+	}
+	const focus = (element: HTMLElement) => element.focus();
+</script>
+
+<section class="tray slip" aria-label="Tools">
+	{#if bench.finding}
+		<div class="finder">
+			<input class="field" placeholder="Type what you want: fewer, close, cut line, zoom …" bind:value={text} oninput={() => (at = 0)} onkeydown={finder} {@attach focus} aria-label="Type what you want" data-field="find" />
+			<ul>
+				{#each found as command, i (command.id)}
+					{@const why = command.why(bench)}
+					<li>
+						<button class:here={i === at} class:off={why !== undefined} onclick={() => use(i)}>
+							<b>{command.word}</b> <span>{why ?? command.line}</span>
+							{#if command.key}<kbd>{keyName(command.key)}</kbd>{/if}
+						</button>
+					</li>
+				{:else}<li class="quiet nothing">Nothing by that word.</li>{/each}
+			</ul>
+		</div>
+	{:else if operation?.kind === 'trace'}<TraceTray {bench} {operation} />
+	{:else if operation?.kind === 'simplify'}<SimplifyTray {bench} {operation} />
+	{:else if operation?.kind === 'offset'}<OffsetTray {bench} {operation} />
+	{:else if bench.station === 'picture'}
+		<div class="row">
+			<button class="big" onclick={onopen}><ToolDrawing name="picture" /><span>Bring in a picture or drawing</span></button>
+			<p class="quiet">or drop it here, or paste it. PNG, JPEG, WebP, GIF, BMP; SVG and DXF drawings too.</p>
+		</div>
+		{#each bench.references as reference (reference.id)}
+			<div class="row reference">
+				<b>{reference.name}</b>
+				<span class="quiet">{reference.widthPx} × {reference.heightPx} px</span>
+				<Slider class="fade" value={[reference.opacity]} min={0.05} max={1} step={0.05} onValueChangeEnd={(d) => bench.commit('Fade picture', { put: [{ ...reference, opacity: d.value[0] }] })}>
+					<Slider.Label>Faded ↔ clear</Slider.Label>
+					<Slider.Control><Slider.Track><Slider.Range /></Slider.Track><Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb></Slider.Control>
+				</Slider>
+				<button class="word" onclick={() => bench.commit(reference.hidden ? 'Show picture' : 'Hide picture', { put: [{ ...reference, hidden: !reference.hidden }] })}>{reference.hidden ? 'show' : 'hide'}</button>
+				<button class="word" onclick={() => bench.commit('Remove picture', { remove: [reference.id] })}>remove</button>
+			</div>
+		{/each}
+	{:else if bench.station === 'size'}
+		{#each bench.references as reference (reference.id)}
+			<div class="row reference">
+				<b>{reference.name}</b>
+				{#if reference.pxPerMm}
+					<span data-fact="size">{formatLength(reference.widthPx / reference.pxPerMm, bench.unit)} × {formatLength(reference.heightPx / reference.pxPerMm, bench.unit)}</span>
+					<span class="quiet">{(reference.pxPerMm * 25.4).toFixed(1)} dpi</span>
+				{:else}<span class="loose">no true size yet</span>{/if}
+				<NumberField label="Resolution" kind="number" suffix=" dpi" digits={1} width={9} value={reference.pxPerMm ? reference.pxPerMm * 25.4 : undefined} least={1} most={20000} onset={(v) => bench.setTrueSize(reference, v / 25.4, 'Set resolution')} />
+				<button class="word" onclick={() => (bench.sizing = { reference: reference.id, points: [], purpose: 'size' })} data-act="two-points">pick two points</button>
+				<button class="word" disabled={!reference.pxPerMm} onclick={() => (bench.sizing = { reference: reference.id, points: [], purpose: 'check' })}>check with a ruler</button>
+			</div>
+		{:else}<p class="quiet">There is no picture to size. Drawings that were opened have their own.</p>{/each}
+		{#if sizing && sizedReference}
+			<div class="row ask" role="status">
+				{#if sizing.points.length < 2}
+					<span>Click the {sizing.points.length === 0 ? 'first' : 'second'} of two points {sizing.purpose === 'size' ? 'whose distance you know' : 'to measure'}. Zoom in to be exact.</span>
+				{:else if picked && sizing.purpose === 'size'}
+					<NumberField label="These two are apart" unit={bench.unit} value={sizedReference.pxPerMm ? picked / sizedReference.pxPerMm : undefined} least={0.01} onset={(mm) => bench.setTrueSize(sizedReference, picked / mm)} />
+					<span class="quiet">{picked.toFixed(1)} px</span>
+				{:else if picked && sizedReference.pxPerMm}
+					<span>They are <b data-fact="ruler">{formatLength(picked / sizedReference.pxPerMm, bench.unit)}</b> apart.</span>
+				{/if}
+				<button class="word" onclick={() => (bench.sizing = undefined)}>enough</button>
+			</div>
+		{/if}
+	{:else if bench.station === 'mend'}
+		{#if bench.faults.some((f) => f.kind !== 'no-size')}
+			<ul class="faults">
+				{#each bench.faults as f, i (i)}
+					{#if f.kind !== 'no-size' && (bench.faults.length <= 4 || i === bench.faultAt || (bench.faultAt < 0 && i < 3))}
+						<li class:here={i === bench.faultAt}>
+							<button class="go" onclick={() => bench.goToFault(i)} data-fault={f.kind}><b>{bench.faultOutline(f)?.name ?? ''}</b> {f.why}</button>
+							{#if bench.mendOf(f)}<button class="word" onclick={() => bench.mend(f)} data-mend={f.mend}>{bench.mendOf(f)}</button>{/if}
+						</li>
+					{/if}
+				{/each}
+				{#if bench.faults.length > 4}<li class="quiet">{bench.faultAt + 1 || '–'} of {bench.faults.length}; F goes to the next.</li>{/if}
+			</ul>
+		{:else if fault}<p>{fault.why}</p>{/if}
+		<div class="row tools">{#each tools as command (command.id)}<Tool {bench} {command} />{/each}</div>
+	{:else if bench.station === 'cut'}
+		{#if bench.faults.length}
+			<p class="loose">{bench.faults.length} {bench.faults.length === 1 ? 'thing stops' : 'things stop'} the cut: {bench.faults[0].why} <button class="word" onclick={() => bench.nextFault()}>go there</button></p>
+		{:else if bench.outlines.length}<p>Nothing stops the cut. {bench.outlines.length} outlines in true millimetres.</p>{/if}
+		<div class="row tools">
+			<button class="big" disabled={!bench.outlines.length} onclick={() => onexport('svg')} data-export="svg"><ToolDrawing name="svg" /><span>SVG</span><small>true mm</small></button>
+			<button class="big" disabled={!bench.outlines.length} onclick={() => onexport('dxf')} data-export="dxf"><ToolDrawing name="dxf" /><span>DXF</span><small>arcs and curves</small></button>
+			<button class="big" disabled={!bench.outlines.length} onclick={() => onexport('polylines')} data-export="polylines"><ToolDrawing name="dxf" /><span>DXF</span><small>polylines only</small></button>
+			<button class="big" onclick={() => onexport('file')} data-export="file"><ToolDrawing name="file" /><span>Whole drawing</span><small>one file, with pictures</small></button>
+		</div>
+	{:else}
+		<div class="row tools">
+			{#each tools as command (command.id)}<Tool {bench} {command} />{/each}
+			<p class="quiet aside">
+				{#if bench.station === 'trace'}{bench.references.length ? 'The picture becomes closed outlines; you see them before you keep them.' : 'There is no picture to trace yet.'}
+				{:else if bench.station === 'offset'}{bench.selected.size ? `Beside ${bench.selected.size === 1 ? `"${bench.selectedOutlines[0]?.name}"` : `${bench.selected.size} outlines`}.` : 'Beside everything; select an outline to take only that.'}{/if}
+			</p>
+		</div>
+	{/if}
+</section>
+
+<style>
+	.tray {
+		padding: 10px 14px;
+		max-width: calc(100vw - 16px);
+		display: grid;
+		gap: 8px;
+	}
+	.row {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 4px 16px;
+	}
+	.tools {
+		gap: 2px;
+	}
+	.reference :global(.fade) {
+		width: 150px;
+	}
+	p {
+		margin: 0;
+	}
+	.aside {
+		max-width: 320px;
+		padding-left: 10px;
+	}
+	.loose {
+		color: var(--weld);
+	}
+	.ask {
+		border-top: 1.5px dashed var(--slip-edge);
+		padding-top: 8px;
+	}
+	.big {
+		display: flex;
+		flex-direction: column;
+		align-items: center;
+		background: none;
+		border: 0;
+		border-radius: 4px;
+		padding: 6px 12px;
+		font: inherit;
+		font-weight: 600;
+		color: var(--ink);
+		cursor: pointer;
+	}
+	.big:hover:not(:disabled) {
+		background: var(--wash);
+	}
+	.big:disabled {
+		opacity: 0.42;
+		cursor: default;
+	}
+	small {
+		color: var(--soft);
+		font-weight: 400;
+	}
+	ul {
+		list-style: none;
+		margin: 0;
+		padding: 0;
+	}
+	.faults li {
+		display: flex;
+		align-items: baseline;
+		gap: 10px;
+		border-left: 3px solid transparent;
+		padding: 2px 8px;
+	}
+	.faults li.here {
+		border-left: 3px double var(--rust);
+		background: var(--wash);
+	}
+	.go {
+		background: none;
+		border: 0;
+		padding: 2px 0;
+		font: inherit;
+		color: var(--ink);
+		text-align: left;
+		cursor: pointer;
+		max-width: 520px;
+	}
+	.finder {
+		width: min(560px, calc(100vw - 40px));
+		display: grid;
+		gap: 6px;
+	}
+	.finder .field {
+		font-size: 17px;
+	}
+	.finder li button {
+		display: flex;
+		gap: 10px;
+		width: 100%;
+		background: none;
+		border: 0;
+		padding: 4px 6px;
+		font: inherit;
+		color: var(--ink);
+		text-align: left;
+		cursor: pointer;
+	}
+	.finder li button span {
+		flex: 1;
+		color: var(--soft);
+	}
+	.finder .here {
+		background: var(--wash);
+	}
+	.finder .off b {
+		opacity: 0.5;
+	}
+	.nothing {
+		padding: 4px 6px;
+	}
+	kbd {
+		font: inherit;
+		color: var(--soft);
+	}
+</style>

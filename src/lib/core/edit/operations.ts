@@ -1,0 +1,157 @@
+/** What one does to the drawing as a whole. Each gives an edit, to be made a named step. */
+import type { Fault } from '../check/readiness';
+import { mergeStraights } from '../geometry/offset';
+import { PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
+import { groupPieces } from '../geometry/pieces';
+import type { Imported } from '../formats/imported';
+import { freeName, layersOf, nextRank, outlinesOf, recordAs, type Drawing, type DrawingRecord, type FirstLine, type Layer, type Mark, type Reference } from './drawing';
+import type { Edit } from './history';
+import { closePath, outlineFromPath, resolve, withPath, type Outline } from './outline';
+
+/** Makes ids; the caller knows chance, the core does not. */
+export type NewId = () => string;
+
+/** Outlines of a trace as new outlines on a layer of their own name, moved to where the reference lies. */
+export function addTraced(drawing: Drawing, reference: Reference, paths: readonly Path[], newId: NewId): Edit {
+	const placed = paths.map((path) => transformPath(path, [1, 0, 0, 1, reference.x, reference.y]));
+	return addPaths(drawing, placed, stem(reference.name), 'cut', newId);
+}
+
+function stem(name: string): string {
+	return name.replace(/\.[a-z0-9]{2,5}$/i, '') || 'Outline';
+}
+
+/** Paths as new outlines on a layer; pieces are numbered, holes called so. */
+export function addPaths(drawing: Drawing, paths: readonly Path[], name: string, layer: string, newId: NewId): Edit {
+	const put: Outline[] = [];
+	let rank = nextRank(drawing);
+	const names = new Map<number, string>();
+	const groups = groupPieces(paths);
+	let number = outlinesOf(drawing).length;
+	groups.forEach((group) => {
+		number++;
+		group.forEach((i, k) => names.set(i, k === 0 ? `${name} ${number}` : `${name} ${number}, hole ${k}`));
+	});
+	paths.forEach((path, i) => {
+		const label = names.get(i) ?? `${name} ${++number}`;
+		put.push(outlineFromPath(path, { id: newId(), name: label, layer, rank: rank++ }));
+	});
+	return { put };
+}
+
+/** Everything read from a file: outlines, single points, layers as the file has them. */
+export function addImported(drawing: Drawing, imported: Imported, name: string, newId: NewId): Edit {
+	const put: DrawingRecord[] = [];
+	const layers = new Map(layersOf(drawing).map((layer) => [layer.name, layer.id]));
+	let rank = nextRank(drawing);
+	const layerFor = (label: string | undefined, colour: string | undefined): string => {
+		if (!label || label === '0') return 'cut';
+		const known = layers.get(label);
+		if (known) return known;
+		const layer: Layer = { type: 'layer', id: newId(), rank: rank++, name: label, purpose: 'cut', colour: colour ?? '#1c3f5e' };
+		layers.set(label, layer.id);
+		put.push(layer);
+		return layer.id;
+	};
+	let number = outlinesOf(drawing).length;
+	for (const shape of imported.shapes) {
+		const layer = layerFor(shape.layer, shape.fill ?? shape.stroke);
+		for (const path of shape.paths) {
+			number++;
+			const label = shape.name && shape.paths.length === 1 ? shape.name : `${shape.name ?? name} ${number}`;
+			const colour = shape.fill && shape.fill !== '#000000' ? shape.fill : shape.stroke;
+			const facts = { id: newId(), name: label, layer, rank: rank++, ...(colour && colour !== '#000000' ? { colour } : {}) };
+			put.push(outlineFromPath(path, facts));
+		}
+	}
+	for (const p of imported.points) {
+		put.push({ type: 'mark', id: newId(), rank: rank++, layer: layerFor(p.layer, undefined), x: p.x, y: p.y } satisfies Mark);
+	}
+	return { put };
+}
+
+/** An outline with a simpler line; the line as it first was is kept beside it from the first time on. */
+export function replaceLines(drawing: Drawing, lines: ReadonlyMap<string, Path>, newId: NewId): Edit {
+	const put: DrawingRecord[] = [];
+	let rank = nextRank(drawing);
+	for (const [id, path] of lines) {
+		const outline = recordAs(drawing, 'outline', id);
+		if (resolve(outline) === path) continue;
+		let first = outline.first;
+		if (!first) {
+			const line: FirstLine = { type: 'line', id: newId(), rank: rank++, path: resolve(outline) };
+			put.push(line);
+			first = line.id;
+		}
+		put.push({ ...withPath(outline, path), first });
+	}
+	return { put };
+}
+
+/** Offset outlines as new ones beside their source, named after it. */
+export function addOffset(drawing: Drawing, source: Outline, paths: readonly Path[], inward: boolean, newId: NewId): Edit {
+	const put: Outline[] = [];
+	let rank = nextRank(drawing);
+	let at: Drawing = drawing;
+	for (const path of paths) {
+		const name = freeName(at, `${source.name}, ${inward ? 'inside' : 'outside'}`);
+		const outline = outlineFromPath(path, {
+			id: newId(),
+			name,
+			layer: source.layer,
+			rank: rank++,
+			...(source.colour ? { colour: source.colour } : {})
+		});
+		put.push(outline);
+		at = { ...at, records: new Map(at.records).set(outline.id, outline) };
+	}
+	return { put };
+}
+
+/** Outlines taken out, with the first lines that only they refer to. */
+export function removeOutlines(drawing: Drawing, ids: ReadonlySet<string>): Edit {
+	const remove: string[] = [];
+	for (const id of ids) {
+		const record = drawing.records.get(id);
+		if (!record) continue;
+		remove.push(id);
+		if (record.type === 'outline' && record.first) remove.push(record.first);
+	}
+	return { remove };
+}
+
+/**
+ * What mends a fault, as an edit; undefined where a person must decide.
+ * @param outlines the outlines that were checked, in the order in which they were.
+ */
+export function mendFault(drawing: Drawing, fault: Fault, outlines: readonly Outline[], gap = 0.5): Edit | undefined {
+	const outline = fault.outline === undefined ? undefined : outlines[fault.outline];
+	if (!outline || !drawing.records.has(outline.id)) return undefined;
+	if (fault.mend === 'remove') return removeOutlines(drawing, new Set([outline.id]));
+	const path = resolve(outline);
+	if (fault.mend === 'join-ends') return { put: [withPath(outline, closePath(path, gap))] };
+	if (fault.mend === 'close') return { put: [withPath(outline, closePath(path))] };
+	if (fault.mend === 'remove-segments') return { put: [withPath(outline, withoutZeroSegments(path))] };
+	return undefined;
+}
+
+/** The path without segments whose ends and handles lie on one place. */
+export function withoutZeroSegments(path: Path): Path {
+	const s = path.segs;
+	const near = 1e-5;
+	const keep = Array.from(path.types, (_, i) => {
+		const at = STRIDE * i;
+		const spread = Math.max(
+			...[2, 4, 6].map((k) => (path.types[i] === 2 && k < 6 ? 0 : Math.hypot(s[at + k] - s[at], s[at + k + 1] - s[at + 1])))
+		);
+		return spread > near;
+	});
+	if (keep.every(Boolean)) return path;
+	const first = keep.indexOf(true);
+	if (first < 0) return path;
+	const builder = new PathBuilder(s[STRIDE * first], s[STRIDE * first + 1]);
+	keep.forEach((kept, i) => {
+		if (kept) builder.segment(path.types[i], s, STRIDE * i);
+	});
+	return mergeStraights(path.closed ? builder.close(10 * near) : builder.open());
+}

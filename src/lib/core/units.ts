@@ -1,0 +1,180 @@
+/** Typed lengths and angles: units after a number, fractions, sums; and numbers written for people. */
+import { done, failed, type Result } from './errors';
+import type { LengthUnit } from './edit/drawing';
+import { LIMIT } from './tolerance';
+
+/** mm per unit. */
+export const MM_PER: Readonly<Record<LengthUnit, number>> = { mm: 1, cm: 10, in: 25.4, ft: 304.8 };
+
+const UNIT_WORDS: Readonly<Record<string, number>> = {
+	mm: 1, cm: 10, m: 1000, in: 25.4, inch: 25.4, inches: 25.4, '"': 25.4, '″': 25.4, '”': 25.4,
+	ft: 304.8, foot: 304.8, feet: 304.8, "'": 304.8, '′': 304.8, '’': 304.8, pt: 25.4 / 72
+};
+
+interface Value {
+	amount: number;
+	/** 1 for a length in mm, 0 for a bare number. */
+	power: number;
+	/** A mixed number may still follow: 5 3/8. */
+	whole: boolean;
+}
+
+class Reader {
+	private at = 0;
+	constructor(private readonly text: string) {}
+	private skip(): void {
+		while (this.at < this.text.length && /\s/.test(this.text[this.at])) this.at++;
+	}
+	peek(): string {
+		this.skip();
+		return this.text[this.at] ?? '';
+	}
+	take(pattern: RegExp): string | undefined {
+		this.skip();
+		const sticky = new RegExp(pattern.source, 'y' + (pattern.ignoreCase ? 'i' : ''));
+		sticky.lastIndex = this.at;
+		const found = sticky.exec(this.text);
+		if (!found) return undefined;
+		this.at += found[0].length;
+		return found[0];
+	}
+	get atEnd(): boolean {
+		this.skip();
+		return this.at >= this.text.length;
+	}
+}
+
+class Bad extends Error {}
+
+/**
+ * A typed length in mm: `12`, `12,5 mm`, `5 3/8 in`, `3' 4"`, `2 * 15 + 3 cm`. A bare number is in `unit`.
+ * @returns `not-a-length`, `too-far` for what is beyond 10 m.
+ */
+export function parseLength(text: string, unit: LengthUnit): Result<number> {
+	try {
+		const reader = new Reader(text);
+		const value = sum(reader, unit);
+		if (!reader.atEnd) throw new Bad(`"${reader.peek()}" is not understood here`);
+		const mm = value.power === 0 ? value.amount * MM_PER[unit] : value.amount;
+		if (value.power > 1) throw new Bad('that is an area, not a length');
+		if (!Number.isFinite(mm)) throw new Bad('that is not a number');
+		if (Math.abs(mm) > LIMIT.drawing) return failed('too-far', `${formatLength(mm, 'mm')} is more than 10 m. Is the unit right?`);
+		return done(mm);
+	} catch (error) {
+		if (error instanceof Bad) {
+			return failed('not-a-length', `This is no length: ${error.message}. Type for example 12.5, 3/8 in or 2*15+3.`);
+		}
+		throw error;
+	}
+}
+
+/** A typed plain number or sum, such as an angle in degrees. */
+export function parseNumber(text: string): Result<number> {
+	const read = parseLength(text.replace(/°/g, ''), 'mm');
+	if (read.ok) return read;
+	return failed(read.problem.code, read.problem.sentence.replace('no length', 'no number'));
+}
+
+function sum(reader: Reader, unit: LengthUnit): Value {
+	let left = product(reader, unit);
+	for (;;) {
+		const op = reader.take(/[+\-−]/);
+		if (!op) return left;
+		const right = product(reader, unit);
+		const a = toLength(left, unit, right.power);
+		const b = toLength(right, unit, left.power);
+		if (a.power !== b.power) throw new Bad('lengths and areas do not add up');
+		left = { amount: op === '+' ? a.amount + b.amount : a.amount - b.amount, power: a.power, whole: false };
+	}
+}
+
+/** A bare number beside a length counts in the unit in use. */
+function toLength(value: Value, unit: LengthUnit, other: number): Value {
+	return value.power === 0 && other === 1 ? { ...value, amount: value.amount * MM_PER[unit], power: 1 } : value;
+}
+
+function product(reader: Reader, unit: LengthUnit): Value {
+	let left = factor(reader, unit);
+	for (;;) {
+		const op = reader.take(/[*/×÷]/);
+		if (!op) return left;
+		const right = factor(reader, unit);
+		const divides = op === '/' || op === '÷';
+		if (divides && right.amount === 0) throw new Bad('nothing can be divided by 0');
+		const power = left.power + (divides ? -right.power : right.power);
+		if (power < 0) throw new Bad('a number divided by a length is no length');
+		left = { amount: divides ? left.amount / right.amount : left.amount * right.amount, power, whole: false };
+	}
+}
+
+function factor(reader: Reader, unit: LengthUnit): Value {
+	if (reader.take(/[-−]/)) {
+		const v = factor(reader, unit);
+		return { ...v, amount: -v.amount };
+	}
+	if (reader.take(/\+/)) return factor(reader, unit);
+	if (reader.take(/\(/)) {
+		const v = sum(reader, unit);
+		if (!reader.take(/\)/)) throw new Bad('a bracket is not closed');
+		return withUnit(reader, v);
+	}
+	let total = measured(reader);
+	// Feet and inches stand side by side: 3' 4 1/2".
+	while (total.power === 1 && /[\d.]/.test(reader.peek())) {
+		const next = measured(reader);
+		if (next.power !== 1) throw new Bad('the second number needs a unit too');
+		total = { amount: total.amount + next.amount, power: 1, whole: false };
+	}
+	return total;
+}
+
+function measured(reader: Reader): Value {
+	const digits = reader.take(/(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?/i);
+	if (digits === undefined) {
+		const next = reader.peek();
+		throw new Bad(next ? `"${next}" is no number` : 'a number is missing');
+	}
+	let amount = Number(digits.replace(',', '.'));
+	// 5 3/8: a whole number, a space and a fraction.
+	const fraction = reader.take(/\d+\s*\/\s*\d+/);
+	if (fraction && /^\d+$/.test(digits)) {
+		const [n, d] = fraction.split('/').map(Number);
+		if (d === 0) throw new Bad('nothing can be divided by 0');
+		amount += n / d;
+		return withUnit(reader, { amount, power: 0, whole: false });
+	}
+	// 3/8 in: the unit belongs to the whole fraction.
+	const over = reader.take(/\/\s*\d+(?=\s*("|″|”|in|inch|inches|ft|feet|foot|'|′|’|mm|cm|m)(?![a-z]))/i);
+	if (over) {
+		const d = Number(over.slice(1));
+		if (d === 0) throw new Bad('nothing can be divided by 0');
+		amount /= d;
+	}
+	return withUnit(reader, { amount, power: 0, whole: true });
+}
+
+function withUnit(reader: Reader, value: Value): Value {
+	const word = reader.take(/(mm|cm|m|inches|inch|in|feet|foot|ft|pt|"|″|”|'|′|’)(?![a-z])/i);
+	if (word === undefined) return value;
+	if (value.power !== 0) throw new Bad('it has two units');
+	return { amount: value.amount * UNIT_WORDS[word.toLowerCase()], power: 1, whole: false };
+}
+
+/** A length for people: 0.01 mm, 0.001 in; the unit always shown. */
+export function formatLength(mm: number, unit: LengthUnit): string {
+	return `${lengthDigits(mm, unit)} ${unit}`;
+}
+
+/** The same without its unit, for fields that show it beside. */
+export function lengthDigits(mm: number, unit: LengthUnit): string {
+	const digits = { mm: 2, cm: 3, in: 3, ft: 4 }[unit];
+	const text = (mm / MM_PER[unit]).toFixed(digits).replace(/\.?0+$/, '');
+	return text === '-0' ? '0' : text;
+}
+
+/** An area for people. */
+export function formatArea(mm2: number, unit: LengthUnit): string {
+	if (unit === 'mm') return mm2 >= 10000 ? `${(mm2 / 100).toFixed(1)} cm²` : `${mm2.toFixed(1)} mm²`;
+	if (unit === 'cm') return `${(mm2 / 100).toFixed(2)} cm²`;
+	return `${(mm2 / 645.16).toFixed(3)} in²`;
+}

@@ -1,0 +1,225 @@
+/** The marks on the drawing, each told apart by its form, with a double edge so that it reads on any picture. */
+import { ANCHOR_STRIDE, kindOf, resolve, segmentTypeOf, type Outline } from '../core/edit/outline';
+import { CUBIC, STRIDE, type Path } from '../core/geometry/path';
+import { directionAt } from '../core/geometry/segment';
+import type { Palette } from './palette';
+import { toScreen, type View, type WindowSize } from './view';
+
+export interface MarkScene {
+	readonly view: View;
+	readonly size: WindowSize;
+	readonly palette: Palette;
+}
+
+type Context = CanvasRenderingContext2D;
+
+/** Strokes what `draw` puts down twice: broad in the halo's colour, thin in its own. */
+function doubleEdge(c: Context, palette: Palette, colour: string, width: number, draw: () => void): void {
+	c.lineCap = 'round';
+	c.lineJoin = 'round';
+	c.strokeStyle = palette.halo;
+	c.lineWidth = width + 2.5;
+	c.beginPath();
+	draw();
+	c.stroke();
+	c.strokeStyle = colour;
+	c.lineWidth = width;
+	c.beginPath();
+	draw();
+	c.stroke();
+}
+
+function directionInto(path: Path, i: number, open: boolean): { x: number; y: number } | undefined {
+	const n = path.types.length;
+	if (open && i === 0) return undefined;
+	const k = (i + n - 1) % n;
+	const d = directionAt(path.types[k], path.segs, STRIDE * k, 1);
+	return { x: d.x, y: -d.y };
+}
+function directionOut(path: Path, i: number, open: boolean): { x: number; y: number } | undefined {
+	const n = path.types.length;
+	if (open && i >= n) return undefined;
+	const d = directionAt(path.types[i % n], path.segs, STRIDE * (i % n), 0);
+	return { x: d.x, y: -d.y };
+}
+
+/** Anchors by kind, handles of the selected ones, start and direction of travel. */
+export function drawAnchors(c: Context, scene: MarkScene, outline: Outline, selected: ReadonlySet<number>): void {
+	const { view, size, palette } = scene;
+	const path = resolve(outline);
+	const n = outline.anchors.length;
+	if (path.types.length === 0) return;
+	const p = outline.points;
+	const open = !outline.closed;
+	const margin = 20;
+	// Thinned out when there is less than a mark's room between anchors.
+	let length = 0;
+	for (let i = 1; i < n; i++) {
+		const a = ANCHOR_STRIDE * i;
+		length += Math.hypot(p[a] - p[a - ANCHOR_STRIDE], p[a + 1] - p[a - ANCHOR_STRIDE + 1]);
+	}
+	const room = (length * view.scale) / Math.max(1, n);
+	const small = room < 9;
+	const plain: [number, number][] = [];
+	const nearSelected = new Set<number>();
+	if (selected.size <= 40) {
+		outline.anchors.forEach((id, i) => {
+			if (!selected.has(id)) return;
+			for (const k of [i - 1, i, i + 1]) {
+				if (open && (k < 0 || k >= n)) continue;
+				nearSelected.add((k + n) % n);
+			}
+		});
+	}
+	// Handles first, so that anchors lie over them.
+	for (const i of nearSelected) {
+		const a = ANCHOR_STRIDE * i;
+		const at = toScreen(view, size, p[a], p[a + 1]);
+		const own = selected.has(outline.anchors[i]);
+		for (const side of [2, 4]) {
+			const segment = side === 4 ? i : (i + n - 1) % n;
+			if (open && ((side === 4 && i === n - 1) || (side === 2 && i === 0))) continue;
+			if (segmentTypeOf(outline, segment) !== CUBIC) continue;
+			const h = toScreen(view, size, p[a + side], p[a + side + 1]);
+			const far = Math.hypot(h.x - at.x, h.y - at.y);
+			if (far < 0.5) continue;
+			const colour = own ? palette.madder : palette.faint;
+			doubleEdge(c, palette, colour, 1, () => {
+				c.moveTo(at.x, at.y);
+				c.lineTo(h.x, h.y);
+			});
+			// A handle's end is a small bobbin: a short bar square to its thread.
+			const ux = (h.x - at.x) / far;
+			const uy = (h.y - at.y) / far;
+			const half = own ? 5 : 3.5;
+			doubleEdge(c, palette, colour, own ? 3 : 2, () => {
+				c.moveTo(h.x - uy * half, h.y + ux * half);
+				c.lineTo(h.x + uy * half, h.y - ux * half);
+			});
+		}
+	}
+	for (let i = 0; i < n; i++) {
+		const a = ANCHOR_STRIDE * i;
+		const { x, y } = toScreen(view, size, p[a], p[a + 1]);
+		if (x < -margin || y < -margin || x > size.widthPx + margin || y > size.heightPx + margin) continue;
+		const isSelected = selected.has(outline.anchors[i]);
+		if (small && !isSelected) {
+			plain.push([x, y]);
+			continue;
+		}
+		const colour = isSelected ? palette.madder : palette.ink;
+		const weight = isSelected ? 2.6 : 1.6;
+		const before = directionInto(path, i, open);
+		const after = directionOut(path, i, open);
+		const kind = kindOf(outline, i);
+		doubleEdge(c, palette, colour, weight, () => {
+			if (kind === 'corner') {
+				// Two short ticks along its sides.
+				if (before) (c.moveTo(x, y), c.lineTo(x - before.x * 8, y - before.y * 8));
+				if (after) (c.moveTo(x, y), c.lineTo(x + after.x * 8, y + after.y * 8));
+			} else {
+				const t = after ?? before ?? { x: 1, y: 0 };
+				if (kind === 'flowing') {
+					// A small wave along the line.
+					c.moveTo(x - t.x * 8, y - t.y * 8);
+					c.bezierCurveTo(
+						x - t.x * 3 - t.y * 7,
+						y - t.y * 3 + t.x * 7,
+						x + t.x * 3 + t.y * 7,
+						y + t.y * 3 - t.x * 7,
+						x + t.x * 8,
+						y + t.y * 8
+					);
+				} else {
+					// A bar across: arms alike for even, of different length for smooth.
+					const longer = kind === 'even' ? 6 : 8;
+					const shorter = kind === 'even' ? 6 : 3.5;
+					c.moveTo(x - t.y * longer, y + t.x * longer);
+					c.lineTo(x + t.y * shorter, y - t.x * shorter);
+				}
+			}
+		});
+		if (isSelected) {
+			c.fillStyle = palette.madder;
+			c.beginPath();
+			c.arc(x, y, 3.2, 0, 2 * Math.PI);
+			c.fill();
+		}
+	}
+	if (plain.length) {
+		c.fillStyle = palette.halo;
+		for (const [x, y] of plain) c.fillRect(x - 2.2, y - 2.2, 4.4, 4.4);
+		c.fillStyle = palette.ink;
+		for (const [x, y] of plain) c.fillRect(x - 1.2, y - 1.2, 2.4, 2.4);
+	}
+	drawStart(c, scene, path, open);
+}
+
+/** The start is a needle's eye, lying along the direction of travel. */
+function drawStart(c: Context, { view, size, palette }: MarkScene, path: Path, open: boolean): void {
+	const out = directionOut(path, 0, open);
+	if (!out) return;
+	const { x, y } = toScreen(view, size, path.segs[0], path.segs[1]);
+	const cx = x - out.y * 13;
+	const cy = y + out.x * 13;
+	c.save();
+	c.translate(cx, cy);
+	c.rotate(Math.atan2(out.y, out.x));
+	doubleEdge(c, palette, palette.woad, 1.5, () => {
+		c.ellipse(-4, 0, 5, 2.4, 0, 0, 2 * Math.PI);
+		c.moveTo(1, -1.6);
+		c.quadraticCurveTo(10, -1, 15, 0);
+		c.quadraticCurveTo(10, 1, 1, 1.6);
+	});
+	c.restore();
+}
+
+/** Open ends cannot be overlooked: a frayed thread. */
+export function drawOpenEnds(c: Context, { view, size, palette }: MarkScene, path: Path): void {
+	const n = path.types.length;
+	if (path.closed || n === 0) return;
+	const last = STRIDE * (n - 1);
+	const a = directionAt(path.types[0], path.segs, 0, 0);
+	const b = directionAt(path.types[n - 1], path.segs, last, 1);
+	const ends = [
+		{ x: path.segs[0], y: path.segs[1], dx: -a.x, dy: a.y },
+		{ x: path.segs[last + 6], y: path.segs[last + 7], dx: b.x, dy: -b.y }
+	];
+	for (const end of ends) {
+		const { x, y } = toScreen(view, size, end.x, end.y);
+		doubleEdge(c, palette, palette.rust, 2, () => {
+			for (const spread of [-0.55, -0.2, 0.2, 0.55]) {
+				const cos = Math.cos(spread);
+				const sin = Math.sin(spread);
+				const ux = end.dx * cos - end.dy * sin;
+				const uy = end.dx * sin + end.dy * cos;
+				const reach = Math.abs(spread) > 0.3 ? 9 : 13;
+				c.moveTo(x, y);
+				c.quadraticCurveTo(x + end.dx * reach * 0.6, y + end.dy * reach * 0.6, x + ux * reach, y + uy * reach);
+			}
+		});
+	}
+}
+
+/** A knot in the thread where something would stop the cut. */
+export function drawKnot(c: Context, { view, size, palette }: MarkScene, x: number, y: number, chosen: boolean): void {
+	const p = toScreen(view, size, x, y);
+	const r = chosen ? 11 : 7;
+	doubleEdge(c, palette, palette.rust, chosen ? 2.4 : 1.8, () => {
+		// A loop with crossed ends.
+		c.moveTo(p.x - r * 1.2, p.y + r * 0.9);
+		c.bezierCurveTo(p.x + r * 1.6, p.y - r * 0.4, p.x + r * 0.6, p.y - r * 1.8, p.x, p.y - r);
+		c.bezierCurveTo(p.x - r * 0.6, p.y - r * 1.8, p.x - r * 1.6, p.y - r * 0.4, p.x + r * 1.2, p.y + r * 0.9);
+	});
+}
+
+/** A cross-stitch: a single point, or a picked place. */
+export function drawStitch(c: Context, { view, size, palette }: MarkScene, x: number, y: number, colour: string, r = 5): void {
+	const p = toScreen(view, size, x, y);
+	doubleEdge(c, palette, colour, 1.6, () => {
+		c.moveTo(p.x - r, p.y - r);
+		c.lineTo(p.x + r, p.y + r);
+		c.moveTo(p.x - r, p.y + r);
+		c.lineTo(p.x + r, p.y - r);
+	});
+}

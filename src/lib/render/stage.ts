@@ -1,0 +1,398 @@
+/**
+ * The drawing surface: a stage with three layers of one custom shape each. The paper (pictures, still lines) is drawn
+ * from a bitmap that is made anew only when what it shows has changed; while one pans or zooms the bitmap is moved.
+ */
+import Konva from 'konva';
+import type { Drawing, LengthUnit, Reference } from '../core/edit/drawing';
+import { layersOf, marksOf, outlinesOf, recordsOf } from '../core/edit/drawing';
+import { resolve, type Outline } from '../core/edit/outline';
+import type { Fault } from '../core/check/readiness';
+import { boxOf } from '../core/geometry/pick';
+import type { Path } from '../core/geometry/path';
+import { fillPath, strokePaths } from './lines';
+import { drawAnchors, drawKnot, drawOpenEnds, drawStitch } from './marks';
+import type { Palette } from './palette';
+import { drawGrid, drawRulers } from './rulers';
+import { seenBox, toScreen, type View, type WindowSize } from './view';
+
+/** Everything that the surface shows. */
+export interface Scene {
+	readonly drawing: Drawing;
+	readonly view: View;
+	readonly size: WindowSize;
+	readonly palette: Palette;
+	readonly unit: LengthUnit;
+	readonly moving: boolean;
+	readonly filled: boolean;
+	readonly grid: boolean;
+	readonly picturesHidden: boolean;
+	readonly bitmaps: ReadonlyMap<string, ImageBitmap>;
+	readonly bitmapVersion: number;
+	readonly selected: ReadonlySet<string>;
+	readonly entered: Outline | undefined;
+	readonly anchors: ReadonlySet<number>;
+	readonly segment: number | undefined;
+	readonly preview: readonly Path[];
+	/** Outlines that the preview would replace: shown faint. */
+	readonly replaced: ReadonlySet<string>;
+	readonly worst: { readonly x: number; readonly y: number } | undefined;
+	readonly faults: readonly Fault[];
+	readonly faultAt: number;
+	readonly picks: readonly { readonly x: number; readonly y: number }[];
+	readonly box: { readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number } | undefined;
+	readonly hover: Outline | undefined;
+}
+
+const UNSIZED_PX_PER_MM = 96 / 25.4;
+/** The bitmap reaches this far beyond the window on every side, as a share of it. */
+const MARGIN = 0.2;
+
+type Context = CanvasRenderingContext2D;
+
+export class DrawingStage {
+	readonly stage: Konva.Stage;
+	private readonly paper = new Konva.Layer({ listening: false });
+	private readonly live = new Konva.Layer({ listening: false });
+	private readonly marks = new Konva.Layer({ listening: false });
+	private scene: Scene | undefined;
+	private readonly cache = document.createElement('canvas');
+	private cached: { view: View; key: readonly unknown[]; size: WindowSize } | undefined;
+
+	constructor(container: HTMLDivElement, size: WindowSize) {
+		this.stage = new Konva.Stage({ container, width: size.widthPx, height: size.heightPx });
+		const add = (layer: Konva.Layer, draw: (c: Context, scene: Scene) => void) => {
+			layer.add(
+				new Konva.Shape({
+					listening: false,
+					perfectDrawEnabled: false,
+					sceneFunc: (context) => {
+						if (this.scene) draw(context._context as Context, this.scene);
+					}
+				})
+			);
+			this.stage.add(layer);
+		};
+		add(this.paper, (c, scene) => this.drawPaper(c, scene));
+		add(this.live, (c, scene) => this.drawLive(c, scene));
+		add(this.marks, (c, scene) => this.drawMarks(c, scene));
+	}
+
+	resize(size: WindowSize): void {
+		this.stage.size({ width: size.widthPx, height: size.heightPx });
+	}
+
+	destroy(): void {
+		this.stage.destroy();
+	}
+
+	/** Shows a scene; only the layers that it changes are drawn again. */
+	show(scene: Scene): void {
+		const before = this.scene;
+		this.scene = scene;
+		const moved = !before || before.view !== scene.view || before.size !== scene.size || before.palette !== scene.palette;
+		const key = this.paperKey(scene);
+		const paperChanged = moved || before!.moving !== scene.moving || !sameKey(this.cached?.key, key);
+		if (paperChanged) this.paper.draw();
+		this.live.draw();
+		this.marks.draw();
+	}
+
+	private paperKey(scene: Scene): readonly unknown[] {
+		const { entered, replaced } = scene;
+		return [
+			scene.drawing.records,
+			scene.filled,
+			scene.grid,
+			scene.picturesHidden,
+			scene.bitmapVersion,
+			scene.palette,
+			entered?.id,
+			replaced.size ? replaced : 0
+		];
+	}
+
+	private drawPaper(c: Context, scene: Scene): void {
+		const ratio = this.paper.getCanvas().getPixelRatio();
+		const { size, view } = scene;
+		const key = this.paperKey(scene);
+		const cached = this.cached;
+		const fits = cached && sameKey(cached.key, key) && cached.size === size;
+		const sameView = fits && cached.view.scale === view.scale && cached.view.x === view.x && cached.view.y === view.y;
+		if (!sameView && !(fits && scene.moving)) this.makeBitmap(scene, key, ratio);
+		const at = this.cached!;
+		const k = view.scale / at.view.scale;
+		const w = size.widthPx * (1 + 2 * MARGIN);
+		const h = size.heightPx * (1 + 2 * MARGIN);
+		c.save();
+		c.setTransform(ratio, 0, 0, ratio, 0, 0);
+		c.fillStyle = scene.palette.paper;
+		c.fillRect(0, 0, size.widthPx, size.heightPx);
+		// Where the middle of the bitmap now lies.
+		const cx = size.widthPx / 2 + (at.view.x - view.x) * view.scale;
+		const cy = size.heightPx / 2 - (at.view.y - view.y) * view.scale;
+		if (k === 1) c.imageSmoothingEnabled = false;
+		c.drawImage(this.cache, cx - (w * k) / 2, cy - (h * k) / 2, w * k, h * k);
+		c.restore();
+	}
+
+	private makeBitmap(scene: Scene, key: readonly unknown[], ratio: number): void {
+		const { size, view, palette } = scene;
+		const w = Math.ceil(size.widthPx * (1 + 2 * MARGIN) * ratio);
+		const h = Math.ceil(size.heightPx * (1 + 2 * MARGIN) * ratio);
+		if (this.cache.width !== w || this.cache.height !== h) {
+			this.cache.width = w;
+			this.cache.height = h;
+		}
+		const c = this.cache.getContext('2d', { alpha: false })!;
+		const larger = { widthPx: w / ratio, heightPx: h / ratio };
+		c.setTransform(ratio, 0, 0, ratio, 0, 0);
+		c.fillStyle = palette.paper;
+		c.fillRect(0, 0, larger.widthPx, larger.heightPx);
+		if (scene.grid) drawGrid(c, { view, size: larger, palette }, recordsOf(scene.drawing, 'settings')[0]?.grid ?? 10);
+		if (!scene.picturesHidden) {
+			for (const reference of recordsOf(scene.drawing, 'reference')) this.drawPicture(c, scene, reference, larger);
+		}
+		this.drawStill(c, scene, larger, ratio);
+		this.cached = { view, key, size };
+	}
+
+	private drawPicture(c: Context, scene: Scene, reference: Reference, size: WindowSize): void {
+		if (reference.hidden) return;
+		const scale = reference.pxPerMm ?? UNSIZED_PX_PER_MM;
+		const a = toScreen(scene.view, size, reference.x, reference.y);
+		const w = (reference.widthPx / scale) * scene.view.scale;
+		const h = (reference.heightPx / scale) * scene.view.scale;
+		const bitmap = scene.bitmaps.get(reference.picture);
+		if (!bitmap) {
+			c.strokeStyle = scene.palette.faint;
+			c.strokeRect(a.x, a.y, w, h);
+			return;
+		}
+		c.globalAlpha = reference.opacity;
+		// Pixels stay pixels when one looks closely.
+		c.imageSmoothingEnabled = scene.view.scale / scale < 3;
+		c.imageSmoothingQuality = 'medium';
+		c.drawImage(bitmap, a.x, a.y, w, h);
+		c.globalAlpha = 1;
+		c.imageSmoothingEnabled = true;
+	}
+
+	private drawStill(c: Context, scene: Scene, size: WindowSize, ratio: number): void {
+		const { drawing, view, palette } = scene;
+		const seen = seenBox(view, size, 4);
+		const layers = new Map(layersOf(drawing).map((layer) => [layer.id, layer]));
+		const shown: { outline: Outline; path: Path }[] = [];
+		for (const outline of outlinesOf(drawing)) {
+			if (outline.hidden || layers.get(outline.layer)?.hidden) continue;
+			if (outline.id === scene.entered?.id) continue;
+			const path = resolve(outline);
+			const box = boxOf(path);
+			if (box.x1 < seen.x0 || box.x0 > seen.x1 || box.y1 < seen.y0 || box.y0 > seen.y1) continue;
+			shown.push({ outline, path });
+		}
+		const k = view.scale;
+		const toMm = () => c.setTransform(k * ratio, 0, 0, -k * ratio, (size.widthPx / 2 - view.x * k) * ratio, (size.heightPx / 2 + view.y * k) * ratio);
+		toMm();
+		if (scene.filled) {
+			const byLayer = new Map<string, Path2D>();
+			for (const { outline, path } of shown) {
+				if (!path.closed) continue;
+				const all = byLayer.get(outline.layer) ?? new Path2D();
+				all.addPath(fillPath(path));
+				byLayer.set(outline.layer, all);
+			}
+			for (const all of byLayer.values()) {
+				c.fillStyle = palette.fill;
+				c.fill(all, 'evenodd');
+			}
+		}
+		const total = shown.reduce((sum, { path }) => sum + path.types.length, 0);
+		const halo = total < 4000 && !scene.picturesHidden && recordsOf(drawing, 'reference').length > 0;
+		const stroke = (path: Path) => {
+			for (const piece of strokePaths(path)) c.stroke(piece);
+		};
+		c.lineJoin = 'round';
+		if (halo) {
+			c.strokeStyle = palette.halo;
+			c.lineWidth = 3.4 / k;
+			for (const { path } of shown) stroke(path);
+		}
+		for (const { outline, path } of shown) {
+			const box = boxOf(path);
+			// Smaller than a pixel: a speck is enough.
+			if ((box.x1 - box.x0) * k < 1.2 && (box.y1 - box.y0) * k < 1.2) {
+				c.fillStyle = palette.ink;
+				c.fillRect(box.x0, box.y0, 1 / k, 1 / k);
+				continue;
+			}
+			const layer = layers.get(outline.layer);
+			const dashes = { cut: [], score: [7, 4], engrave: [2, 3], guide: [12, 4, 2, 4] }[layer?.purpose ?? 'cut'];
+			c.setLineDash(dashes.map((d) => d / k));
+			c.globalAlpha = scene.replaced.has(outline.id) ? 0.35 : 1;
+			c.strokeStyle = outline.colour && outline.colour !== '#000000' ? outline.colour : palette.ink;
+			c.lineWidth = 1.3 / k;
+			stroke(path);
+		}
+		c.setLineDash([]);
+		c.globalAlpha = 1;
+		c.setTransform(ratio, 0, 0, ratio, 0, 0);
+		const marks = { view, size, palette };
+		for (const { path } of shown) if (!path.closed && total < 60_000) drawOpenEnds(c, marks, path);
+		for (const mark of marksOf(drawing)) drawStitch(c, marks, mark.x, mark.y, palette.ink);
+	}
+
+	private drawLive(c: Context, scene: Scene): void {
+		const { view, size, palette, drawing } = scene;
+		const ratio = this.live.getCanvas().getPixelRatio();
+		const k = view.scale;
+		const seen = seenBox(view, size, 4);
+		const inSight = (path: Path) => {
+			const b = boxOf(path);
+			return b.x1 >= seen.x0 && b.x0 <= seen.x1 && b.y1 >= seen.y0 && b.y0 <= seen.y1;
+		};
+		c.save();
+		c.setTransform(k * ratio, 0, 0, -k * ratio, (size.widthPx / 2 - view.x * k) * ratio, (size.heightPx / 2 + view.y * k) * ratio);
+		c.lineJoin = 'round';
+		const line = (path: Path, colour: string, width: number, dash: readonly number[] = []) => {
+			for (const [w, s] of [
+				[width + 2.2, palette.halo],
+				[width, colour]
+			] as const) {
+				c.lineWidth = w / k;
+				c.strokeStyle = s;
+				c.setLineDash(s === colour ? dash.map((d) => d / k) : []);
+				for (const piece of strokePaths(path)) c.stroke(piece);
+			}
+			c.setLineDash([]);
+		};
+		if (scene.hover && !scene.selected.has(scene.hover.id)) line(resolve(scene.hover), palette.madder, 1);
+		for (const id of scene.selected) {
+			const record = drawing.records.get(id);
+			if (record?.type !== 'outline' || id === scene.entered?.id || record.hidden) continue;
+			const path = resolve(record);
+			if (inSight(path)) line(path, palette.madder, 2, scene.replaced.has(id) ? [3, 4] : []);
+		}
+		if (scene.entered) {
+			const path = resolve(scene.entered);
+			if (scene.filled && path.closed) {
+				c.globalAlpha = 0.5;
+				c.fillStyle = palette.fill;
+				c.fill(fillPath(path), 'evenodd');
+				c.globalAlpha = 1;
+			}
+			if (!scene.replaced.has(scene.entered.id)) line(path, palette.ink, 1.6);
+			else line(path, palette.faint, 1, [3, 4]);
+		}
+		if (scene.preview.length) {
+			if (scene.filled) {
+				const all = new Path2D();
+				for (const path of scene.preview) if (path.closed) all.addPath(fillPath(path));
+				c.globalAlpha = 0.45;
+				c.fillStyle = palette.woad;
+				c.fill(all, 'evenodd');
+				c.globalAlpha = 1;
+			}
+			for (const path of scene.preview) if (inSight(path)) line(path, palette.woad, 1.7);
+		}
+		c.restore();
+	}
+
+	private drawMarks(c: Context, scene: Scene): void {
+		const { view, size, palette } = scene;
+		const marks = { view, size, palette };
+		for (const guide of recordsOf(scene.drawing, 'guide')) {
+			const p = toScreen(view, size, guide.x, guide.y);
+			const rad = (guide.angle * Math.PI) / 180;
+			const reach = 4 * (size.widthPx + size.heightPx);
+			c.strokeStyle = palette.woad;
+			c.lineWidth = 1;
+			c.setLineDash([10, 4, 2, 4]);
+			c.beginPath();
+			c.moveTo(p.x - Math.cos(rad) * reach, p.y + Math.sin(rad) * reach);
+			c.lineTo(p.x + Math.cos(rad) * reach, p.y - Math.sin(rad) * reach);
+			c.stroke();
+			c.setLineDash([]);
+		}
+		// While an operation is open its result shows its anchors, so that one sees what it costs.
+		if (scene.preview.length) this.drawPreviewAnchors(c, scene);
+		if (scene.entered && !scene.replaced.has(scene.entered.id)) {
+			drawAnchors(c, marks, scene.entered, scene.anchors);
+			if (!scene.entered.closed) drawOpenEnds(c, marks, resolve(scene.entered));
+			this.drawSegment(c, scene);
+		}
+		scene.faults.forEach((fault, i) => {
+			if (fault.kind !== 'no-size' && !scene.preview.length) drawKnot(c, marks, fault.x, fault.y, i === scene.faultAt);
+		});
+		if (scene.worst) {
+			const p = toScreen(view, size, scene.worst.x, scene.worst.y);
+			c.strokeStyle = palette.rust;
+			c.lineWidth = 1.6;
+			c.setLineDash([3, 3]);
+			c.beginPath();
+			c.arc(p.x, p.y, 12, 0, 2 * Math.PI);
+			c.stroke();
+			c.setLineDash([]);
+		}
+		scene.picks.forEach((pick) => drawStitch(c, marks, pick.x, pick.y, palette.madder, 8));
+		if (scene.picks.length === 2) {
+			const a = toScreen(view, size, scene.picks[0].x, scene.picks[0].y);
+			const b = toScreen(view, size, scene.picks[1].x, scene.picks[1].y);
+			c.strokeStyle = palette.madder;
+			c.lineWidth = 1.2;
+			c.setLineDash([8, 4]);
+			c.beginPath();
+			c.moveTo(a.x, a.y);
+			c.lineTo(b.x, b.y);
+			c.stroke();
+			c.setLineDash([]);
+		}
+		if (scene.box) {
+			c.strokeStyle = palette.madder;
+			c.lineWidth = 1;
+			c.setLineDash([5, 3]);
+			c.strokeRect(scene.box.x0, scene.box.y0, scene.box.x1 - scene.box.x0, scene.box.y1 - scene.box.y0);
+			c.setLineDash([]);
+		}
+		drawRulers(c, marks, scene.unit);
+	}
+
+	private drawPreviewAnchors(c: Context, scene: Scene): void {
+		const { view, size, palette } = scene;
+		const seen = seenBox(view, size, 4);
+		const dots: [number, number][] = [];
+		for (const path of scene.preview) {
+			const b = boxOf(path);
+			if (b.x1 < seen.x0 || b.x0 > seen.x1 || b.y1 < seen.y0 || b.y0 > seen.y1) continue;
+			for (let i = 0; i < path.types.length && dots.length < 6000; i++) {
+				const p = toScreen(view, size, path.segs[8 * i], path.segs[8 * i + 1]);
+				if (p.x > 0 && p.y > 0 && p.x < size.widthPx && p.y < size.heightPx) dots.push([p.x, p.y]);
+			}
+		}
+		const r = dots.length > 1500 ? 1.2 : 2;
+		c.fillStyle = palette.halo;
+		for (const [x, y] of dots) c.fillRect(x - r - 1, y - r - 1, 2 * r + 2, 2 * r + 2);
+		c.fillStyle = palette.woad;
+		for (const [x, y] of dots) c.fillRect(x - r, y - r, 2 * r, 2 * r);
+	}
+
+	private drawSegment(c: Context, scene: Scene): void {
+		const { entered, segment, view, size, palette } = scene;
+		if (!entered || segment === undefined) return;
+		const i = entered.anchors.indexOf(segment);
+		const path = resolve(entered);
+		if (i < 0 || i >= path.types.length) return;
+		const ratio = this.marks.getCanvas().getPixelRatio();
+		const k = view.scale;
+		c.save();
+		c.setTransform(k * ratio, 0, 0, -k * ratio, (size.widthPx / 2 - view.x * k) * ratio, (size.heightPx / 2 + view.y * k) * ratio);
+		c.strokeStyle = palette.madder;
+		c.lineWidth = 3 / k;
+		const one = { closed: false, types: path.types.slice(i, i + 1), segs: path.segs.slice(8 * i, 8 * i + 8) };
+		for (const piece of strokePaths(one)) c.stroke(piece);
+		c.restore();
+	}
+}
+
+function sameKey(a: readonly unknown[] | undefined, b: readonly unknown[]): boolean {
+	return !!a && a.length === b.length && a.every((v, i) => v === b[i]);
+}

@@ -1,0 +1,51 @@
+/** A small picture of a drawing, for the list. */
+import { outlinesOf, referencesOf, type Drawing } from '../core/edit/drawing';
+import { resolve } from '../core/edit/outline';
+import { isEmptyBox, unionBox } from '../core/geometry/measure';
+import { boxOf } from '../core/geometry/pick';
+import { fillPath, strokePaths } from './lines';
+import { DAY } from './palette';
+
+const WIDTH = 320;
+const HEIGHT = 220;
+
+/** A PNG of 320 x 220 px; undefined where there is nothing to show. */
+export async function makeThumbnail(
+	drawing: Drawing,
+	bitmaps: ReadonlyMap<string, ImageBitmap>
+): Promise<Blob | undefined> {
+	const outlines = outlinesOf(drawing).filter((o) => !o.hidden);
+	const references = referencesOf(drawing).filter((r) => !r.hidden);
+	const box = unionBox([
+		...outlines.map((o) => boxOf(resolve(o))),
+		...references.map((r) => {
+			const scale = r.pxPerMm ?? 96 / 25.4;
+			return { x0: r.x, y0: r.y - r.heightPx / scale, x1: r.x + r.widthPx / scale, y1: r.y };
+		})
+	]);
+	if (isEmptyBox(box)) return undefined;
+	const canvas = new OffscreenCanvas(WIDTH, HEIGHT);
+	const c = canvas.getContext('2d');
+	if (!c) return undefined;
+	const k = Math.min((WIDTH - 16) / Math.max(1e-6, box.x1 - box.x0), (HEIGHT - 16) / Math.max(1e-6, box.y1 - box.y0));
+	c.fillStyle = DAY.paper;
+	c.fillRect(0, 0, WIDTH, HEIGHT);
+	const x = WIDTH / 2 - ((box.x0 + box.x1) / 2) * k;
+	const y = HEIGHT / 2 + ((box.y0 + box.y1) / 2) * k;
+	for (const r of references) {
+		const bitmap = bitmaps.get(r.picture);
+		const scale = r.pxPerMm ?? 96 / 25.4;
+		c.globalAlpha = outlines.length ? 0.35 : r.opacity;
+		if (bitmap) c.drawImage(bitmap, x + r.x * k, y - r.y * k, (r.widthPx / scale) * k, (r.heightPx / scale) * k);
+	}
+	c.globalAlpha = 1;
+	c.setTransform(k, 0, 0, -k, x, y);
+	const all = new Path2D();
+	for (const o of outlines) if (o.closed) all.addPath(fillPath(resolve(o)));
+	c.fillStyle = DAY.fill;
+	c.fill(all, 'evenodd');
+	c.strokeStyle = DAY.ink;
+	c.lineWidth = 1.2 / k;
+	for (const o of outlines) for (const piece of strokePaths(resolve(o))) c.stroke(piece);
+	return canvas.convertToBlob({ type: 'image/png' });
+}

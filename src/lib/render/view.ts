@@ -1,0 +1,54 @@
+/** Where one looks: the place in the middle of the window, and how many pixels a millimetre takes. */
+import type { Box } from '../core/geometry/segment';
+
+export interface View {
+	/** px/mm */
+	readonly scale: number;
+	/** mm, the place in the middle of the window. */
+	readonly x: number;
+	readonly y: number;
+}
+
+export interface WindowSize {
+	readonly widthPx: number;
+	readonly heightPx: number;
+}
+
+export const LEAST_SCALE = 0.01;
+export const MOST_SCALE = 1e6;
+
+export function toScreen(view: View, size: WindowSize, x: number, y: number): { x: number; y: number } {
+	return { x: size.widthPx / 2 + (x - view.x) * view.scale, y: size.heightPx / 2 - (y - view.y) * view.scale };
+}
+
+export function toPaper(view: View, size: WindowSize, px: number, py: number): { x: number; y: number } {
+	return { x: view.x + (px - size.widthPx / 2) / view.scale, y: view.y - (py - size.heightPx / 2) / view.scale };
+}
+
+/** Zoomed by a factor, the place under the pointer staying there. */
+export function zoomAt(view: View, size: WindowSize, px: number, py: number, factor: number): View {
+	const scale = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, view.scale * factor));
+	const p = toPaper(view, size, px, py);
+	return { scale, x: p.x - (px - size.widthPx / 2) / scale, y: p.y + (py - size.heightPx / 2) / scale };
+}
+
+export function panBy(view: View, dxPx: number, dyPx: number): View {
+	return { ...view, x: view.x - dxPx / view.scale, y: view.y + dyPx / view.scale };
+}
+
+/** The view that shows a box with some air around it; room is left for what lies over the lower edge. */
+export function fitBox(box: Box, size: WindowSize, airPx = 60, lowerPx = 120): View {
+	const w = Math.max(box.x1 - box.x0, 1e-3);
+	const h = Math.max(box.y1 - box.y0, 1e-3);
+	const wide = Math.max(50, size.widthPx - 2 * airPx);
+	const high = Math.max(50, size.heightPx - 2 * airPx - lowerPx);
+	const scale = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, Math.min(wide / w, high / h)));
+	return { scale, x: (box.x0 + box.x1) / 2, y: (box.y0 + box.y1) / 2 - lowerPx / 2 / scale };
+}
+
+/** The part of the paper in the window, with a margin in px. */
+export function seenBox(view: View, size: WindowSize, marginPx = 0): Box {
+	const a = toPaper(view, size, -marginPx, size.heightPx + marginPx);
+	const b = toPaper(view, size, size.widthPx + marginPx, -marginPx);
+	return { x0: a.x, y0: a.y, x1: b.x, y1: b.y };
+}

@@ -1,0 +1,314 @@
+/** What the pointer does on the surface: picks, drags, pans; one gesture at a time. */
+import { moveAnchors, placeHandle, insertAnchors, type Side } from '../core/edit/anchors';
+import { ANCHOR_STRIDE, anchorIndex, resolve, segmentTypeOf, type Outline } from '../core/edit/outline';
+import { CUBIC } from '../core/geometry/path';
+import { boxOf } from '../core/geometry/pick';
+import { RULER_PX } from '../render/rulers';
+import { toPaper, toScreen } from '../render/view';
+import { newId, type Bench, type PointerKind } from './bench.svelte';
+
+export interface PointerAt {
+	/** px in the window. */
+	readonly x: number;
+	readonly y: number;
+	readonly kind: PointerKind;
+	readonly shift: boolean;
+	readonly alt: boolean;
+	/** 0 main, 1 middle, 2 other. */
+	readonly button: number;
+	readonly panning: boolean;
+}
+
+interface Anchored {
+	anchor: number;
+	side?: Side;
+}
+
+type Gesture =
+	| { what: 'pan'; x: number; y: number }
+	| { what: 'anchors'; fromX: number; fromY: number; started: boolean; x: number; y: number; pressed: number; wasSelected: boolean }
+	| { what: 'handle'; anchor: number; side: Side; started: boolean; x: number; y: number }
+	| { what: 'box'; x: number; y: number; add: boolean; started: boolean }
+	| { what: 'guide'; id: string; level: boolean };
+
+/** A drag begins once the pointer has gone this far, px. */
+const SLOP_PX = { mouse: 3, pen: 5, touch: 8 };
+
+export class Hand {
+	private gesture: Gesture | undefined;
+	/** The box being drawn, px. */
+	box: { x0: number; y0: number; x1: number; y1: number } | undefined;
+	hover: Outline | undefined;
+
+	constructor(
+		private readonly bench: Bench,
+		private readonly redraw: () => void
+	) {}
+
+	get busy(): boolean {
+		return this.gesture !== undefined;
+	}
+
+	down(at: PointerAt): void {
+		const { bench } = this;
+		if (at.panning || at.button !== 0) {
+			this.gesture = { what: 'pan', x: at.x, y: at.y };
+			return;
+		}
+		// A guide is pulled out of a ruler.
+		if ((at.x < RULER_PX || at.y < RULER_PX) && at.kind === 'mouse' && !bench.readOnly) {
+			this.gesture = { what: 'guide', id: newId(), level: at.y < RULER_PX };
+			return;
+		}
+		const p = toPaper(bench.view, bench.size, at.x, at.y);
+		if (bench.sizing) {
+			this.pickForSize(p);
+			return;
+		}
+		if (bench.operation) {
+			this.gesture = { what: 'pan', x: at.x, y: at.y };
+			return;
+		}
+		const outline = bench.enteredOutline;
+		if (outline) {
+			const hit = this.anchorAt(outline, at);
+			if (hit?.side) {
+				this.gesture = { what: 'handle', anchor: hit.anchor, side: hit.side, started: false, x: at.x, y: at.y };
+				return;
+			}
+			if (hit) {
+				const wasSelected = bench.anchors.has(hit.anchor);
+				if (!wasSelected) bench.anchors = at.shift ? new Set([...bench.anchors, hit.anchor]) : new Set([hit.anchor]);
+				bench.segment = undefined;
+				const i = anchorIndex(outline, hit.anchor)!;
+				this.gesture = {
+					what: 'anchors',
+					fromX: outline.points[ANCHOR_STRIDE * i],
+					fromY: outline.points[ANCHOR_STRIDE * i + 1],
+					started: false,
+					x: at.x,
+					y: at.y,
+					pressed: hit.anchor,
+					wasSelected: wasSelected && at.shift
+				};
+				return;
+			}
+			const on = bench.placeOnEntered(p.x, p.y, at.kind);
+			if (on) {
+				bench.segment = outline.anchors[on.segment];
+				bench.anchors = new Set();
+				return;
+			}
+		}
+		this.gesture = { what: 'box', x: at.x, y: at.y, add: at.shift, started: false };
+	}
+
+	move(at: PointerAt): void {
+		const { bench, gesture } = this;
+		if (!gesture) {
+			const p = toPaper(bench.view, bench.size, at.x, at.y);
+			const hover = bench.enteredOutline || bench.operation || bench.sizing ? undefined : bench.outlineAt(p.x, p.y, at.kind);
+			if (hover !== this.hover) {
+				this.hover = hover;
+				this.redraw();
+			}
+			return;
+		}
+		if (gesture.what === 'pan') {
+			bench.pan(at.x - gesture.x, at.y - gesture.y);
+			gesture.x = at.x;
+			gesture.y = at.y;
+			return;
+		}
+		if (gesture.what === 'guide') return;
+		if (!gesture.started) {
+			if (Math.hypot(at.x - gesture.x, at.y - gesture.y) < SLOP_PX[at.kind]) return;
+			gesture.started = true;
+		}
+		const p = toPaper(bench.view, bench.size, at.x, at.y);
+		if (gesture.what === 'anchors') {
+			const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+			const d = at.shift ? locked(p.x - start.x, p.y - start.y) : { x: p.x - start.x, y: p.y - start.y };
+			bench.hold((o) => moveAnchors(o, bench.anchors, d.x, d.y));
+		} else if (gesture.what === 'handle') {
+			const { anchor, side } = gesture;
+			bench.hold((o) => {
+				let q = p;
+				if (at.shift) {
+					const i = anchorIndex(o, anchor) ?? 0;
+					const ax = o.points[ANCHOR_STRIDE * i];
+					const ay = o.points[ANCHOR_STRIDE * i + 1];
+					const d = locked(p.x - ax, p.y - ay);
+					q = { x: ax + d.x, y: ay + d.y };
+				}
+				return placeHandle(o, anchor, side, q.x, q.y, at.alt);
+			});
+		} else {
+			this.box = { x0: gesture.x, y0: gesture.y, x1: at.x, y1: at.y };
+			this.redraw();
+		}
+	}
+
+	up(at: PointerAt): void {
+		const { bench, gesture } = this;
+		this.gesture = undefined;
+		if (!gesture || gesture.what === 'pan') return;
+		const p = toPaper(bench.view, bench.size, at.x, at.y);
+		if (gesture.what === 'guide') {
+			const inside = gesture.level ? at.y > RULER_PX : at.x > RULER_PX;
+			if (!inside) return;
+			bench.commit('Put a guide', { put: [{ type: 'guide', id: gesture.id, rank: 1e6, x: p.x, y: p.y, angle: gesture.level ? 0 : 90 }] });
+			return;
+		}
+		if (gesture.what === 'anchors') {
+			if (gesture.started) bench.release(bench.anchors.size === 1 ? 'Move anchor' : `Move ${bench.anchors.size} anchors`);
+			else if (gesture.wasSelected) bench.anchors = new Set([...bench.anchors].filter((id) => id !== gesture.pressed));
+			else if (!at.shift) bench.anchors = new Set([gesture.pressed]);
+			return;
+		}
+		if (gesture.what === 'handle') {
+			if (gesture.started) bench.release('Move handle');
+			return;
+		}
+		this.box = undefined;
+		if (gesture.started) this.selectBox(gesture.x, gesture.y, at.x, at.y, gesture.add);
+		else this.click(p, at);
+		this.redraw();
+	}
+
+	/** Gives the gesture up; nothing has changed. */
+	cancel(): void {
+		this.gesture = undefined;
+		this.box = undefined;
+		this.bench.draft = undefined;
+	}
+
+	/** Enters the outline under the pointer; on the entered one puts an anchor there, the shape unchanged. */
+	double(at: PointerAt): void {
+		const { bench } = this;
+		if (bench.operation || bench.sizing) return;
+		const p = toPaper(bench.view, bench.size, at.x, at.y);
+		const outline = bench.enteredOutline;
+		if (outline) {
+			if (this.anchorAt(outline, at)) return;
+			const on = bench.placeOnEntered(p.x, p.y, at.kind);
+			if (on) {
+				const { outline: next, added } = insertAnchors(outline, [on]);
+				bench.change('Add anchor', () => next);
+				bench.segment = undefined;
+				bench.anchors = new Set(added);
+				return;
+			}
+		}
+		const hit = bench.outlineAt(p.x, p.y, at.kind);
+		if (hit) bench.enter(hit.id);
+		else bench.leave();
+	}
+
+	private click(p: { x: number; y: number }, at: PointerAt): void {
+		const { bench } = this;
+		const hit = bench.outlineAt(p.x, p.y, at.kind);
+		if (bench.enteredOutline) {
+			if (hit && hit.id !== bench.entered) bench.select([hit.id]);
+			else if (bench.anchors.size || bench.segment !== undefined) {
+				bench.anchors = new Set();
+				bench.segment = undefined;
+			} else bench.leave();
+			return;
+		}
+		if (!hit) {
+			if (!at.shift) bench.select([]);
+			return;
+		}
+		if (at.shift) {
+			const next = new Set(bench.selected);
+			if (!next.delete(hit.id)) next.add(hit.id);
+			bench.select(next);
+		} else bench.select([hit.id]);
+	}
+
+	private selectBox(x0: number, y0: number, x1: number, y1: number, add: boolean): void {
+		const { bench } = this;
+		const a = toPaper(bench.view, bench.size, Math.min(x0, x1), Math.max(y0, y1));
+		const b = toPaper(bench.view, bench.size, Math.max(x0, x1), Math.min(y0, y1));
+		const outline = bench.enteredOutline;
+		if (outline) {
+			const inside = new Set(add ? bench.anchors : []);
+			outline.anchors.forEach((id, i) => {
+				const x = outline.points[ANCHOR_STRIDE * i];
+				const y = outline.points[ANCHOR_STRIDE * i + 1];
+				if (x >= a.x && x <= b.x && y >= a.y && y <= b.y) inside.add(id);
+			});
+			bench.segment = undefined;
+			bench.anchors = inside;
+			return;
+		}
+		const { outlines, paths } = bench.pickable();
+		const inside = new Set(add ? bench.selected : []);
+		for (const i of paths.within(a.x, a.y, b.x, b.y)) {
+			const box = boxOf(resolve(outlines[i]));
+			if (box.x0 >= a.x && box.x1 <= b.x && box.y0 >= a.y && box.y1 <= b.y) inside.add(outlines[i].id);
+		}
+		bench.select(inside);
+	}
+
+	/** The anchor or handle under the pointer; handles of the selected ones come first, so that they can be reached. */
+	private anchorAt(outline: Outline, at: PointerAt): Anchored | undefined {
+		const { bench } = this;
+		const reach = { mouse: 9, pen: 12, touch: 22 }[at.kind];
+		const n = outline.anchors.length;
+		let best: Anchored | undefined;
+		let bestPx = reach;
+		const consider = (x: number, y: number, what: Anchored, bonus = 0) => {
+			const s = toScreen(bench.view, bench.size, x, y);
+			const d = Math.hypot(s.x - at.x, s.y - at.y) - bonus;
+			if (d < bestPx) {
+				bestPx = d;
+				best = what;
+			}
+		};
+		const p = outline.points;
+		for (let i = 0; i < n; i++) {
+			const a = ANCHOR_STRIDE * i;
+			const id = outline.anchors[i];
+			consider(p[a], p[a + 1], { anchor: id });
+			if (!bench.anchors.has(id) || bench.anchors.size > 40) continue;
+			const open = !outline.closed;
+			if (segmentTypeOf(outline, i) === CUBIC && !(open && i === n - 1) && (p[a + 4] !== p[a] || p[a + 5] !== p[a + 1])) {
+				consider(p[a + 4], p[a + 5], { anchor: id, side: 'out' }, 2);
+			}
+			if (segmentTypeOf(outline, (i + n - 1) % n) === CUBIC && !(open && i === 0) && (p[a + 2] !== p[a] || p[a + 3] !== p[a + 1])) {
+				consider(p[a + 2], p[a + 3], { anchor: id, side: 'in' }, 2);
+			}
+		}
+		return best;
+	}
+
+	private pickForSize(p: { x: number; y: number }): void {
+		const { bench } = this;
+		const sizing = bench.sizing!;
+		const reference = bench.references.find((r) => r.id === sizing.reference);
+		if (!reference) return;
+		const scale = reference.pxPerMm ?? 96 / 25.4;
+		const px = { x: (p.x - reference.x) * scale, y: (reference.y - p.y) * scale };
+		if (px.x < 0 || px.y < 0 || px.x > reference.widthPx || px.y > reference.heightPx) {
+			bench.tell('That is beside the picture. Pick a point on it.');
+			return;
+		}
+		const points = sizing.points.length >= 2 ? [px] : [...sizing.points, px];
+		if (points.length === 2 && Math.hypot(points[1].x - points[0].x, points[1].y - points[0].y) < 2) {
+			bench.tell('The two points are too close together to measure by. Pick two that are far apart.');
+			return;
+		}
+		bench.sizing = { ...sizing, points };
+	}
+}
+
+/** The nearest of level, plumb and 45 degrees. */
+function locked(dx: number, dy: number): { x: number; y: number } {
+	const angle = Math.round(Math.atan2(dy, dx) / (Math.PI / 4)) * (Math.PI / 4);
+	const c = Math.cos(angle);
+	const s = Math.sin(angle);
+	const along = dx * c + dy * s;
+	return { x: Math.abs(c) < 1e-9 ? 0 : along * c, y: Math.abs(s) < 1e-9 ? 0 : along * s };
+}

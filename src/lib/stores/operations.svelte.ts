@@ -1,0 +1,223 @@
+/** Operations in progress: settings, a live preview, and what it would do; then kept or dropped. */
+import type { Drawing, Reference } from '../core/edit/drawing';
+import { recordAs } from '../core/edit/drawing';
+import type { Edit } from '../core/edit/history';
+import { addOffset, addTraced, replaceLines, type NewId } from '../core/edit/operations';
+import { resolve, type Outline } from '../core/edit/outline';
+import type { Problem } from '../core/errors';
+import { anchorCount } from '../core/geometry/measure';
+import { twoWayDistance } from '../core/geometry/edge-tree';
+import type { JoinKind } from '../core/geometry/polygon-clipper';
+import { transformPath, type Path } from '../core/geometry/path';
+import type { Trace } from '../core/trace/trace';
+import { geometryWorker, proxy } from '../workers/geometry.client';
+import type { ChartPoint } from '../workers/geometry.protocol';
+import { pictureWorker } from '../workers/picture.client';
+
+let requests = 0;
+
+/** What every operation shows. */
+abstract class Operation {
+	/** Lines to show as the result. */
+	preview = $state.raw<readonly Path[]>([]);
+	/** Where the worst place is, mm. */
+	worst = $state.raw<{ x: number; y: number } | undefined>();
+	problem = $state.raw<Problem | undefined>();
+	busy = $state(false);
+	/** 0..1 */
+	progress = $state(0);
+	protected timer: ReturnType<typeof setTimeout> | undefined;
+	protected request = 0;
+
+	/** Asks for a new preview once the settings have come to rest. */
+	change(delay = 90): void {
+		clearTimeout(this.timer);
+		this.busy = true;
+		this.timer = setTimeout(() => void this.run(), delay);
+	}
+	protected abstract run(): Promise<void>;
+	/** Whether the preview answers the settings as they are. */
+	get ready(): boolean {
+		return !this.busy && !this.problem && this.preview.length > 0;
+	}
+	stop(): void {
+		clearTimeout(this.timer);
+		this.request = ++requests;
+		this.busy = false;
+	}
+}
+
+export class TraceOperation extends Operation {
+	readonly kind = 'trace';
+	by = $state<'tone' | 'alpha'>('tone');
+	threshold = $state<number | 'auto'>('auto');
+	light = $state(false);
+	/** mm, or chosen by itself. */
+	tolerance = $state<number | 'auto'>('auto');
+	cornerAngle = $state(30);
+	/** mm^2, or chosen by itself. */
+	leastArea = $state<number | 'auto'>('auto');
+	diagonal = $state<'join' | 'part'>('join');
+	result = $state.raw<Trace | undefined>();
+
+	constructor(readonly reference: Reference) {
+		super();
+	}
+
+	protected async run(): Promise<void> {
+		const { reference } = this;
+		const request = (this.request = ++requests);
+		this.busy = true;
+		this.progress = 0;
+		const answer = await pictureWorker().trace(
+			request,
+			reference.picture,
+			this.by,
+			{
+				pxPerMm: reference.pxPerMm ?? 0,
+				threshold: this.threshold,
+				light: this.light,
+				tolerance: this.tolerance === 'auto' ? undefined : this.tolerance,
+				cornerAngle: this.cornerAngle,
+				leastArea: this.leastArea === 'auto' ? undefined : this.leastArea,
+				diagonal: this.diagonal
+			},
+			proxy((p: { share: number }) => {
+				if (request === this.request) this.progress = p.share;
+			})
+		);
+		if (request !== this.request || answer.ok === 'stale') return;
+		this.busy = false;
+		if (!answer.ok) {
+			this.problem = answer.problem;
+			this.preview = [];
+			this.result = undefined;
+			return;
+		}
+		this.problem = undefined;
+		this.result = answer.value;
+		this.preview = answer.value.paths.map((path) => transformPath(path, [1, 0, 0, 1, reference.x, reference.y]));
+		this.worst = { x: answer.value.worstAt.x + reference.x, y: answer.value.worstAt.y + reference.y };
+	}
+
+	override stop(): void {
+		void pictureWorker().stop(this.request);
+		super.stop();
+	}
+
+	edit(drawing: Drawing, newId: NewId): Edit {
+		return addTraced(drawing, recordAs(drawing, 'reference', this.reference.id), this.result?.paths ?? [], newId);
+	}
+}
+
+export class SimplifyOperation extends Operation {
+	readonly kind = 'simplify';
+	/** mm */
+	tolerance = $state(0.1);
+	drift = $state(0);
+	/** Drift from the lines as they first were, mm. */
+	total = $state(0);
+	anchorsBefore: number;
+	anchorsAfter = $state(0);
+	chart = $state.raw<readonly ChartPoint[]>([]);
+	private readonly paths: Path[];
+	private readonly firsts: Path[];
+
+	constructor(
+		readonly outlines: readonly Outline[],
+		drawing: Drawing
+	) {
+		super();
+		this.paths = outlines.map(resolve);
+		this.firsts = outlines.map((o) => (o.first ? recordAs(drawing, 'line', o.first).path : resolve(o)));
+		this.anchorsBefore = this.paths.reduce((sum, path) => sum + anchorCount(path), 0);
+		this.anchorsAfter = this.anchorsBefore;
+	}
+
+	/** Computes the chart of anchors against drift, from fine to coarse. */
+	async draw(): Promise<void> {
+		const tolerances = Array.from({ length: 13 }, (_, i) => 0.005 * Math.pow(2, i * 0.75));
+		const points: ChartPoint[] = [];
+		await geometryWorker().chart(
+			++requests,
+			this.paths,
+			tolerances,
+			proxy((point: ChartPoint) => {
+				points.push(point);
+				this.chart = [...points];
+			})
+		);
+	}
+
+	protected async run(): Promise<void> {
+		const request = (this.request = ++requests);
+		this.busy = true;
+		const answer = await geometryWorker().simplify(request, this.paths, this.tolerance);
+		if (request !== this.request || answer.ok === 'stale') return;
+		this.busy = false;
+		if (!answer.ok) {
+			this.problem = answer.problem;
+			this.preview = [];
+			return;
+		}
+		this.problem = undefined;
+		const simple = answer.value;
+		this.preview = simple.map((s) => s.path);
+		this.anchorsAfter = simple.reduce((sum, s) => sum + anchorCount(s.path), 0);
+		const worst = simple.reduce((a, b) => (b.drift > a.drift ? b : a), simple[0]);
+		this.drift = worst?.drift ?? 0;
+		this.worst = worst && worst.drift > 0 ? worst.worst : undefined;
+		this.total = this.drift;
+		if (this.outlines.some((o) => o.first)) {
+			this.total = twoWayDistance(this.firsts, this.preview, Math.max(0.001, this.tolerance / 50), 0.2).distance;
+		}
+	}
+
+	edit(drawing: Drawing, newId: NewId): Edit {
+		return replaceLines(drawing, new Map(this.outlines.map((o, i) => [o.id, this.preview[i]])), newId);
+	}
+}
+
+export class OffsetOperation extends Operation {
+	readonly kind = 'offset';
+	/** mm, above 0. */
+	distance = $state(2);
+	inward = $state(false);
+	join = $state<JoinKind>('round');
+	miterLimit = $state(4);
+	error = $state(0);
+	anchorsAfter = $state(0);
+	fallback = $state(false);
+
+	constructor(readonly outlines: readonly Outline[]) {
+		super();
+	}
+
+	protected async run(): Promise<void> {
+		const request = (this.request = ++requests);
+		this.busy = true;
+		const answer = await geometryWorker().offset(request, this.outlines.map(resolve), {
+			distance: this.inward ? -this.distance : this.distance,
+			join: this.join,
+			miterLimit: this.miterLimit
+		});
+		if (request !== this.request || answer.ok === 'stale') return;
+		this.busy = false;
+		if (!answer.ok) {
+			this.problem = answer.problem;
+			this.preview = [];
+			return;
+		}
+		this.problem = undefined;
+		this.preview = answer.value.paths;
+		this.error = answer.value.error;
+		this.fallback = answer.value.fallback;
+		this.anchorsAfter = answer.value.paths.reduce((sum, path) => sum + anchorCount(path), 0);
+	}
+
+	edit(drawing: Drawing, newId: NewId): Edit {
+		return addOffset(drawing, this.outlines[0], this.preview, this.inward, newId);
+	}
+}
+
+export type AnyOperation = TraceOperation | SimplifyOperation | OffsetOperation;

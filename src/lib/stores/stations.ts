@@ -1,0 +1,57 @@
+/** How the work stands at each station between the picture and the machine. */
+import type { Fault } from '../core/check/readiness';
+import { referencesOf, type Drawing } from '../core/edit/drawing';
+
+/** 'ahead': not begun; 'loose': something is not settled; 'even': all is well; 'knot': something would stop the cut. */
+export type StitchState = 'ahead' | 'loose' | 'even' | 'knot';
+
+export interface StationState {
+	readonly state: StitchState;
+	/** How many things stop the cut here. */
+	readonly knots: number;
+	/** One line: how it stands. */
+	readonly line: string;
+}
+
+export type StationStates = Readonly<Record<'picture' | 'size' | 'trace' | 'mend' | 'offset' | 'cut', StationState>>;
+
+export function findStationStates(drawing: Drawing, faults: readonly Fault[], outlines: number): StationStates {
+	const references = referencesOf(drawing);
+	const unsized = references.filter((r) => r.pxPerMm === undefined).length;
+	const knots = faults.filter((f) => f.stops && f.kind !== 'no-size').length;
+	const some = outlines > 0;
+	const offsets = [...drawing.records.values()].filter((r) => r.type === 'outline' && /, (out|in)side/.test(r.name)).length;
+	const plural = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`;
+	return {
+		picture: {
+			state: references.length || some ? 'even' : 'ahead',
+			knots: 0,
+			line: references.length ? plural(references.length, 'picture') : 'Bring in a picture'
+		},
+		size: {
+			state: unsized ? 'loose' : references.length || some ? 'even' : 'ahead',
+			knots: 0,
+			line: unsized ? 'No true size yet' : references.length ? 'True size is set' : 'How large is it?'
+		},
+		trace: {
+			state: some ? (unsized ? 'loose' : 'even') : 'ahead',
+			knots: 0,
+			line: some ? plural(outlines, 'outline') : 'Get outlines from the picture'
+		},
+		mend: {
+			state: knots ? 'knot' : some ? 'even' : 'ahead',
+			knots,
+			line: knots ? `${plural(knots, 'thing')} to mend` : some ? 'Nothing to mend' : 'Edit, smooth, simplify'
+		},
+		offset: {
+			state: some && offsets ? 'even' : 'ahead',
+			knots: 0,
+			line: offsets ? plural(offsets, 'offset outline') : 'A cut line beside the drawn one'
+		},
+		cut: {
+			state: !some ? 'ahead' : knots || unsized ? 'loose' : 'even',
+			knots: 0,
+			line: !some ? 'Files for the machine' : knots || unsized ? 'Not ready yet' : 'Ready to cut'
+		}
+	};
+}

@@ -1,0 +1,22 @@
+/** Messages of the geometry worker: simplify, offset, check. */
+import type { Fault } from '../core/check/readiness';
+import type { OffsetOptions, OffsetResult } from '../core/geometry/offset';
+import type { Path } from '../core/geometry/path';
+import type { Simplified } from '../core/geometry/simplify';
+import type { Answer } from './picture.protocol';
+
+export type Job = 'simplify' | 'chart' | 'offset' | 'check';
+
+export interface ChartPoint {
+	readonly tolerance: number;
+	readonly anchors: number;
+	readonly drift: number;
+}
+
+export interface GeometryApi {
+	simplify(request: number, paths: Path[], tolerance: number): Promise<Answer<Simplified[]>>;
+	/** Anchors against drift, told point by point. */
+	chart(request: number, paths: Path[], tolerances: number[], tell: (point: ChartPoint) => void): Promise<Answer<null>>;
+	offset(request: number, paths: Path[], options: OffsetOptions): Promise<Answer<OffsetResult>>;
+	check(request: number, paths: Path[]): Promise<Answer<Fault[]>>;
+}

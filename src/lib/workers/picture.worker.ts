@@ -1,0 +1,104 @@
+import * as Comlink from 'comlink';
+import { toProblem } from '../core/errors';
+import { damagedPicture, readPictureHeader } from '../core/formats/picture-header';
+import { LIMIT } from '../core/tolerance';
+import { alphaAsInk, toGrey, type GreyPicture } from '../core/trace/picture';
+import { traceByTone } from '../core/trace/trace';
+import { drive, Stale } from './drive';
+import type { Answer, OpenedPicture, PictureApi } from './picture.protocol';
+
+interface Kept {
+	grey: GreyPicture;
+	alpha?: GreyPicture;
+	source: ImageBitmap;
+}
+const kept = new Map<string, Kept>();
+let newest = 0;
+
+const api: PictureApi = {
+	async open(key, bytes): Promise<Answer<OpenedPicture>> {
+		const header = readPictureHeader(bytes);
+		if (!header.ok) return header;
+		const { kind, mediaType, pxPerMm } = header.value;
+		let bitmap: ImageBitmap;
+		try {
+			const blob = new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mediaType });
+			bitmap = await createImageBitmap(blob, { imageOrientation: 'from-image', premultiplyAlpha: 'none' });
+		} catch {
+			return damagedPicture(kind) as Answer<OpenedPicture>;
+		}
+		if (isTruncated(kind, bytes)) return damagedPicture(kind) as Answer<OpenedPicture>;
+		const { width, height } = bitmap;
+		if (width * height > LIMIT.picturePx) {
+			const megapixels = Math.round((width * height) / 1e6);
+			return {
+				ok: false,
+				problem: { code: 'too-large', sentence: `This picture has ${megapixels} megapixels; up to 50 are handled. Make it smaller first.` }
+			};
+		}
+		try {
+			kept.set(key, { grey: readPixels(bitmap, toGrey), source: bitmap });
+			const shown = await createImageBitmap(bitmap);
+			const opened: OpenedPicture = { widthPx: width, heightPx: height, kind, mediaType, statedPxPerMm: pxPerMm, bitmap: shown };
+			return Comlink.transfer({ ok: true, value: opened }, [shown]);
+		} catch (error) {
+			return { ok: false, problem: toProblem(error) };
+		}
+	},
+	async trace(request, key, by, options, tell) {
+		newest = Math.max(newest, request);
+		const picture = kept.get(key);
+		if (!picture) return { ok: false, problem: { code: 'gone', sentence: 'This picture is no longer open.' } };
+		try {
+			if (by === 'alpha') picture.alpha ??= readPixels(picture.source, alphaAsInk);
+			const grey = by === 'alpha' ? picture.alpha! : picture.grey;
+			const trace = await drive(traceByTone(grey, options), () => request < newest, tell);
+			const buffers = trace.paths.flatMap((path) => [path.segs.buffer, path.types.buffer] as ArrayBuffer[]);
+			return Comlink.transfer({ ok: true as const, value: trace }, [...new Set(buffers)]);
+		} catch (error) {
+			if (error instanceof Stale) return { ok: 'stale' as const };
+			return { ok: false as const, problem: toProblem(error) };
+		}
+	},
+	stop(request) {
+		newest = Math.max(newest, request + 1);
+	},
+	forget(key) {
+		kept.get(key)?.source.close();
+		kept.delete(key);
+	}
+};
+
+/** Pixels in strips, so that a large picture never stands twice in memory. */
+function readPixels(bitmap: ImageBitmap, turn: typeof toGrey): GreyPicture {
+	const { width, height } = bitmap;
+	const rows = Math.max(1, Math.min(height, Math.floor(4_000_000 / width)));
+	const canvas = new OffscreenCanvas(width, rows);
+	const context = canvas.getContext('2d', { willReadFrequently: true })!;
+	const grey = new Uint8Array(width * height);
+	for (let y = 0; y < height; y += rows) {
+		const h = Math.min(rows, height - y);
+		context.clearRect(0, 0, width, rows);
+		context.drawImage(bitmap, 0, y, width, h, 0, 0, width, h);
+		const rgba = context.getImageData(0, 0, width, h).data;
+		grey.set(turn({ widthPx: width, heightPx: h, rgba }).grey, y * width);
+	}
+	return { widthPx: width, heightPx: height, grey };
+}
+
+/** The browser shows half a JPEG or PNG without a word; the end of the file tells. */
+function isTruncated(kind: string, bytes: Uint8Array): boolean {
+	if (kind === 'jpeg') {
+		for (let i = bytes.length - 2; i >= Math.max(0, bytes.length - 4096); i--) {
+			if (bytes[i] === 0xff && bytes[i + 1] === 0xd9) return false;
+		}
+		return true;
+	}
+	if (kind === 'png') {
+		const tail = String.fromCharCode(...bytes.subarray(Math.max(0, bytes.length - 64)));
+		return !tail.includes('IEND');
+	}
+	return false;
+}
+
+Comlink.expose(api);
