@@ -24,7 +24,11 @@ module.exports = {
 		only('workers-below-interface', '^src/lib/workers', '^src/lib/(core|workers|generated)'),
 		only('storage-below-interface', '^src/lib/storage', '^src/lib/(core|storage|generated)'),
 		only('render-below-interface', '^src/lib/render', '^src/lib/(core|render)'),
-		only('stores-below-components', '^src/lib/stores', '^src/lib/(core|workers|storage|render|stores|generated)'),
+		only(
+			'stores-below-components',
+			'^src/lib/stores',
+			'^src/lib/(core|workers|storage|render|stores|generated)'
+		),
 		only('components-below-routes', '^src/lib/components', '^src/lib/'),
 		only('cli-on-core', '^src/cli', '^src/(cli|lib/(core|server|generated))'),
 		{ name: 'no-circular', severity: 'error', from: {}, to: { circular: true } }

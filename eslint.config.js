@@ -22,7 +22,12 @@ export default ts.config(
 	{
 		files: ['**/*.svelte', '**/*.svelte.ts'],
 		languageOptions: {
-			parserOptions: { projectService: true, extraFileExtensions: ['.svelte'], parser: ts.parser, svelteConfig }
+			parserOptions: {
+				projectService: true,
+				extraFileExtensions: ['.svelte'],
+				parser: ts.parser,
+				svelteConfig
+			}
 		},
 		rules: {
 			'svelte/no-navigation-without-resolve': 'off',
@@ -36,9 +41,17 @@ export default ts.config(
 		rules: {
 			'no-restricted-globals': [
 				'error',
-				...['window', 'document', 'navigator', 'self', 'localStorage', 'indexedDB', 'fetch', 'postMessage', 'Worker'].map(
-					(name) => ({ name, message: 'The core uses no interface, worker or storage.' })
-				),
+				...[
+					'window',
+					'document',
+					'navigator',
+					'self',
+					'localStorage',
+					'indexedDB',
+					'fetch',
+					'postMessage',
+					'Worker'
+				].map((name) => ({ name, message: 'The core uses no interface, worker or storage.' })),
 				{ name: 'Date', message: 'The core knows no clock.' }
 			],
 			'no-restricted-properties': [

@@ -17,13 +17,34 @@ const DPI = 200;
 const hole = (x, y, r) => `M${x + r} ${y}A${r} ${r} 0 1 0 ${x - r} ${y}A${r} ${r} 0 1 0 ${x + r} ${y}Z`;
 /** The parts in millimetres, y down, holes for the pivots and the eye. */
 const PARTS = [
-	['Head', `M22 62C20 52 24 42 33 37L36 14L50 31C56 30 62 31 67 34L84 18L83 42C92 48 104 54 116 66C119 69 118 73 114 74C100 77 88 80 76 88C64 94 44 92 34 84C26 78 23 70 22 62Z${hole(70, 54, 4.2)}${hole(42, 74, 2)}`],
-	['Body', `M140 30C156 20 176 24 184 40C192 56 190 78 196 98C200 112 196 128 182 134C166 140 148 136 140 122C132 106 136 90 132 72C129 56 128 38 140 30Z${hole(152, 38, 2)}${hole(178, 44, 2)}${hole(152, 122, 2)}${hole(182, 118, 2)}`],
-	['Tail', `M214 100C206 84 210 60 226 44C240 30 262 22 280 34C276 36 274 40 276 45C268 44 264 48 266 55C256 54 250 60 252 68C242 68 238 78 240 88C240 98 234 106 226 106C220 107 216 104 214 100Z${hole(223, 97, 2)}`],
-	['Upper arm', `M26 110C32 104 42 104 48 110L76 138C82 144 82 152 76 156C70 160 62 158 58 152L28 126C22 121 21 115 26 110Z${hole(36, 115, 2)}${hole(69, 148, 2)}`],
-	['Forearm', `M92 112C98 106 107 108 111 115L124 150L138 158L126 160L134 168L120 164L122 174L110 164C106 160 104 156 102 150L90 124C88 119 88 115 92 112Z${hole(100, 118, 2)}`],
-	['Thigh', `M206 124C216 116 232 120 236 132C240 144 236 158 230 170C226 178 214 180 208 172C202 164 204 152 200 144C196 136 199 129 206 124Z${hole(218, 132, 2)}${hole(219, 168, 2)}`],
-	['Shin', `M252 120C260 116 268 121 268 130L264 164C266 170 272 172 282 174C286 175 286 182 281 183L254 184C246 184 244 178 246 170L248 128C248 124 249 121 252 120Z${hole(258, 130, 2)}`],
+	[
+		'Head',
+		`M22 62C20 52 24 42 33 37L36 14L50 31C56 30 62 31 67 34L84 18L83 42C92 48 104 54 116 66C119 69 118 73 114 74C100 77 88 80 76 88C64 94 44 92 34 84C26 78 23 70 22 62Z${hole(70, 54, 4.2)}${hole(42, 74, 2)}`
+	],
+	[
+		'Body',
+		`M140 30C156 20 176 24 184 40C192 56 190 78 196 98C200 112 196 128 182 134C166 140 148 136 140 122C132 106 136 90 132 72C129 56 128 38 140 30Z${hole(152, 38, 2)}${hole(178, 44, 2)}${hole(152, 122, 2)}${hole(182, 118, 2)}`
+	],
+	[
+		'Tail',
+		`M214 100C206 84 210 60 226 44C240 30 262 22 280 34C276 36 274 40 276 45C268 44 264 48 266 55C256 54 250 60 252 68C242 68 238 78 240 88C240 98 234 106 226 106C220 107 216 104 214 100Z${hole(223, 97, 2)}`
+	],
+	[
+		'Upper arm',
+		`M26 110C32 104 42 104 48 110L76 138C82 144 82 152 76 156C70 160 62 158 58 152L28 126C22 121 21 115 26 110Z${hole(36, 115, 2)}${hole(69, 148, 2)}`
+	],
+	[
+		'Forearm',
+		`M92 112C98 106 107 108 111 115L124 150L138 158L126 160L134 168L120 164L122 174L110 164C106 160 104 156 102 150L90 124C88 119 88 115 92 112Z${hole(100, 118, 2)}`
+	],
+	[
+		'Thigh',
+		`M206 124C216 116 232 120 236 132C240 144 236 158 230 170C226 178 214 180 208 172C202 164 204 152 200 144C196 136 199 129 206 124Z${hole(218, 132, 2)}${hole(219, 168, 2)}`
+	],
+	[
+		'Shin',
+		`M252 120C260 116 268 121 268 130L264 164C266 170 272 172 282 174C286 175 286 182 281 183L254 184C246 184 244 178 246 170L248 128C248 124 249 121 252 120Z${hole(258, 130, 2)}`
+	],
 	['Ear lining', 'M150 156C158 148 170 152 172 164C173 176 166 188 156 194C148 186 144 166 150 156Z']
 ];
 
@@ -45,9 +66,16 @@ function prng(seed) {
 async function scan() {
 	const { Resvg } = await import('@resvg/resvg-js');
 	const w = Math.round((WIDTH * DPI) / 25.4);
-	const ink = new Resvg(exact.replace(/width="[^"]+" height="[^"]+"/, ''), { fitTo: { mode: 'width', value: w } }).render();
+	const ink = new Resvg(exact.replace(/width="[^"]+" height="[^"]+"/, ''), {
+		fitTo: { mode: 'width', value: w }
+	}).render();
 	const h = ink.height;
-	const { data } = await sharp(ink.asPng()).flatten({ background: '#fff' }).greyscale().blur(0.7).raw().toBuffer({ resolveWithObject: true });
+	const { data } = await sharp(ink.asPng())
+		.flatten({ background: '#fff' })
+		.greyscale()
+		.blur(0.7)
+		.raw()
+		.toBuffer({ resolveWithObject: true });
 	const chance = prng(20);
 	const grey = Buffer.alloc(w * h);
 	for (let y = 0; y < h; y++) {
@@ -64,7 +92,12 @@ async function scan() {
 	for (let k = 0; k < 14; k++) {
 		const x = Math.floor(chance() * (w - 4));
 		const y = Math.floor(chance() * (h - 4));
-		for (const [dx, dy] of [[0, 0], [1, 0], [0, 1]]) if (grey[(y + dy) * w + x + dx] > 150) grey[(y + dy) * w + x + dx] = 90;
+		for (const [dx, dy] of [
+			[0, 0],
+			[1, 0],
+			[0, 1]
+		])
+			if (grey[(y + dy) * w + x + dx] > 150) grey[(y + dy) * w + x + dx] = 90;
 	}
 	return sharp(grey, { raw: { width: w, height: h, channels: 1 } })
 		.withMetadata({ density: DPI })
@@ -86,8 +119,19 @@ try {
 	const fox = newDrawing('demo-fox', 'Fox puppet, scanned parts');
 	const records = new Map(fox.records);
 	records.set('scan', {
-		type: 'reference', id: 'scan', rank: 2, name: 'fox-puppet.jpg', picture: hash, mediaType: 'image/jpeg',
-		widthPx: info.width, heightPx: info.height, statedPxPerMm: DPI / 25.4, pxPerMm: DPI / 25.4, x: 0, y: 0, opacity: 1
+		type: 'reference',
+		id: 'scan',
+		rank: 2,
+		name: 'fox-puppet.jpg',
+		picture: hash,
+		mediaType: 'image/jpeg',
+		widthPx: info.width,
+		heightPx: info.height,
+		statedPxPerMm: DPI / 25.4,
+		pxPerMm: DPI / 25.4,
+		x: 0,
+		y: 0,
+		opacity: 1
 	});
 	writeFileSync(`${OUT}/fox-puppet.thread`, writeDrawingFile({ ...fox, records }, new Map([[hash, jpeg]])));
 
@@ -111,7 +155,12 @@ try {
 	const workshop = newDrawing('demo-bars', 'Control bars and a mask');
 	const all = new Map(workshop.records);
 	read.value.shapes.forEach((shape, i) => {
-		const outline = outlineFromPath(shape.paths[0], { id: `bar-${i}`, name: shape.name, layer: 'cut', rank: 10 + i });
+		const outline = outlineFromPath(shape.paths[0], {
+			id: `bar-${i}`,
+			name: shape.name,
+			layer: 'cut',
+			rank: 10 + i
+		});
 		all.set(outline.id, outline);
 	});
 	writeFileSync(`${OUT}/control-bars.thread`, writeDrawingFile({ ...workshop, records: all }, new Map()));

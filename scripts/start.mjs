@@ -19,7 +19,17 @@ function fingerprint() {
 			for (const name of readdirSync(path).sort()) visit(join(path, name));
 		} else hash.update(path).update(readFileSync(path));
 	};
-	for (const path of ['src', 'static', 'scripts/make-validators.mjs', 'package.json', 'package-lock.json', 'svelte.config.js', 'vite.config.ts', 'vite.cli.config.ts']) visit(path);
+	for (const path of [
+		'src',
+		'static',
+		'scripts/make-validators.mjs',
+		'package.json',
+		'package-lock.json',
+		'svelte.config.js',
+		'vite.config.ts',
+		'vite.cli.config.ts'
+	])
+		visit(path);
 	return hash.digest('hex');
 }
 
@@ -33,7 +43,12 @@ if (!existsSync('node_modules') || !existsSync(lock) || readFileSync(lock, 'utf8
 	writeFileSync(lock, wanted);
 }
 const built = fingerprint();
-if (!existsSync('build/index.js') || !existsSync('dist/even-thread.mjs') || !existsSync(stamp) || readFileSync(stamp, 'utf8') !== built) {
+if (
+	!existsSync('build/index.js') ||
+	!existsSync('dist/even-thread.mjs') ||
+	!existsSync(stamp) ||
+	readFileSync(stamp, 'utf8') !== built
+) {
 	console.log('Building …');
 	run('npm', ['run', '--silent', 'build']);
 	writeFileSync(stamp, fingerprint());
@@ -45,7 +60,13 @@ const origin = process.env.ORIGIN ?? `http://${shown}:${port}`;
 console.log(`Even Thread is at ${origin}`);
 const server = spawn('node', ['build'], {
 	stdio: 'inherit',
-	env: { ...process.env, PORT: port, HOST: host, ORIGIN: origin, BODY_SIZE_LIMIT: process.env.BODY_SIZE_LIMIT ?? '256M' }
+	env: {
+		...process.env,
+		PORT: port,
+		HOST: host,
+		ORIGIN: origin,
+		BODY_SIZE_LIMIT: process.env.BODY_SIZE_LIMIT ?? '256M'
+	}
 });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 server.on('exit', (code) => process.exit(code ?? 0));

@@ -33,10 +33,9 @@ export function readWords(args: readonly string[], options: Readonly<Record<stri
 			args: joined,
 			allowPositionals: true,
 			options: Object.fromEntries(
-				Object.entries({ ...options, json: 'flag', help: 'flag' } as Record<string, OptionKind>).map(([name, kind]) => [
-					name,
-					{ type: kind === 'flag' ? ('boolean' as const) : ('string' as const) }
-				])
+				Object.entries({ ...options, json: 'flag', help: 'flag' } as Record<string, OptionKind>).map(
+					([name, kind]) => [name, { type: kind === 'flag' ? ('boolean' as const) : ('string' as const) }]
+				)
 			)
 		});
 	} catch (error) {

@@ -6,7 +6,8 @@
 	import { openDemo } from '$lib/stores/demo';
 	import { kindOfFile, openDrawingFile } from '$lib/stores/files';
 	import { theme } from '$lib/stores/theme.svelte';
-	import { listDrawings, loadThumbnail, removeDrawing, storeDrawing } from '$lib/storage/drawings';
+	import { thumbnailOf } from '$lib/stores/thumbnails';
+	import { listDrawings, removeDrawing, storeDrawing } from '$lib/storage/drawings';
 	import type { DrawingHead } from '$lib/storage/database';
 
 	let drawings = $state.raw<DrawingHead[] | undefined>();
@@ -17,12 +18,10 @@
 
 	async function refresh(): Promise<void> {
 		drawings = await listDrawings();
-		const pictures = new Map<string, string>();
 		for (const d of drawings) {
-			const blob = await loadThumbnail(d.id);
-			if (blob) pictures.set(d.id, URL.createObjectURL(blob));
+			const blob = await thumbnailOf(d.id).catch(() => undefined);
+			if (blob) thumbnails = new Map(thumbnails).set(d.id, URL.createObjectURL(blob));
 		}
-		thumbnails = pictures;
 	}
 
 	onMount(() => {
@@ -75,7 +74,9 @@
 <main>
 	<header>
 		<h1>Even Thread</h1>
-		<svg class="stitch" viewBox="0 0 400 24" aria-hidden="true"><path d="M2 14q14-18 30 0t30 0 30 0M100 14H398" /></svg>
+		<svg class="stitch" viewBox="0 0 400 24" aria-hidden="true"
+			><path d="M2 14q14-18 30 0t30 0 30 0M100 14H398" /></svg
+		>
 		<p>From a picture to outlines of true size that can be cut.</p>
 	</header>
 	{#if trouble}<p class="trouble slip" role="alert">{trouble}</p>{/if}
@@ -83,21 +84,45 @@
 		<button class="word strong" onclick={begin} data-act="new">New drawing</button>
 		<button class="word" onclick={() => picker?.click()}>Open a drawing file</button>
 		<button class="word" onclick={demo} data-act="demo">Put the demo drawings here</button>
-		<input bind:this={picker} type="file" accept=".thread" hidden data-testid="file-input" onchange={(e) => { const file = e.currentTarget.files?.[0]; e.currentTarget.value = ''; if (file) void open(file); }} />
+		<input
+			bind:this={picker}
+			type="file"
+			accept=".thread"
+			hidden
+			data-testid="file-input"
+			onchange={(e) => {
+				const file = e.currentTarget.files?.[0];
+				e.currentTarget.value = '';
+				if (file) void open(file);
+			}}
+		/>
 	</p>
 	{#if drawings}
 		<ul>
 			{#each drawings as drawing, i (drawing.id)}
 				<li style:--tilt="{((i * 37) % 5) - 2}deg">
 					<a href="/drawing/{drawing.id}">
-						{#if thumbnails.get(drawing.id)}<img src={thumbnails.get(drawing.id)} alt="" width="320" height="220" />
+						{#if thumbnails.get(drawing.id)}<img
+								src={thumbnails.get(drawing.id)}
+								alt=""
+								width="320"
+								height="220"
+							/>
 						{:else}<span class="blank"></span>{/if}
 						<b>{drawing.name}</b>
 						<span class="quiet">{new Date(drawing.changedAt).toLocaleString()}</span>
 					</a>
 					{#if leaving === drawing.id}
-						<span class="sure">It will be gone from this browser. <button class="word" onclick={() => remove(drawing.id)}>Throw it away</button> <button class="word" onclick={() => (leaving = undefined)}>Keep it</button></span>
-					{:else}<button class="word small" onclick={() => (leaving = drawing.id)} aria-label="Throw away {drawing.name}">throw away</button>{/if}
+						<span class="sure"
+							>It will be gone from this browser. <button class="word" onclick={() => remove(drawing.id)}
+								>Throw it away</button
+							> <button class="word" onclick={() => (leaving = undefined)}>Keep it</button></span
+						>
+					{:else}<button
+							class="word small"
+							onclick={() => (leaving = drawing.id)}
+							aria-label="Throw away {drawing.name}">throw away</button
+						>{/if}
 				</li>
 			{:else}<li class="quiet">No drawings yet.</li>{/each}
 		</ul>

@@ -21,7 +21,9 @@ export const check: Verb = {
 		}));
 		const stops = faults.some((f) => f.stops);
 		const text = problems.length
-			? problems.map((p) => `${p.what} at ${p.where[0].toFixed(2)}, ${p.where[1].toFixed(2)}: ${p.why}`).join('\n')
+			? problems
+					.map((p) => `${p.what} at ${p.where[0].toFixed(2)}, ${p.where[1].toFixed(2)}: ${p.why}`)
+					.join('\n')
 			: 'Nothing stops a cut.';
 		return { facts: { problems, warnings: imported.warnings }, text, exit: stops ? 1 : 0 };
 	}

@@ -1,4 +1,11 @@
-import { anchorCount, pathArea, pathBox, pathLength, tightestRadius, unionBox } from '../../lib/core/geometry/measure';
+import {
+	anchorCount,
+	pathArea,
+	pathBox,
+	pathLength,
+	tightestRadius,
+	unionBox
+} from '../../lib/core/geometry/measure';
 import { UsageError } from '../options';
 import { allPieces, readDrawing, type Verb } from '../verb';
 
@@ -13,7 +20,10 @@ export const measure: Verb = {
 		const pieces = allPieces(imported).map((piece) => {
 			const closed = piece.paths.every((path) => path.closed);
 			const box = unionBox(piece.paths.map(pathBox));
-			const area = piece.paths.reduce((sum, path, i) => sum + (i === 0 ? 1 : -1) * Math.abs(pathArea(path)), 0);
+			const area = piece.paths.reduce(
+				(sum, path, i) => sum + (i === 0 ? 1 : -1) * Math.abs(pathArea(path)),
+				0
+			);
 			const radius = Math.min(...piece.paths.map((path) => tightestRadius(path).radius));
 			return {
 				...(piece.name ? { name: piece.name } : {}),
@@ -27,7 +37,10 @@ export const measure: Verb = {
 			};
 		});
 		const text = pieces
-			.map((p) => `${p.name ?? 'outline'}: ${p.closed ? 'closed' : 'open'}, ${p.bounds[2].toFixed(2)} x ${p.bounds[3].toFixed(2)} mm, length ${p.length.toFixed(2)} mm${p.closed ? `, area ${p.area!.toFixed(2)} mm2` : ''}, ${p.anchors} anchors`)
+			.map(
+				(p) =>
+					`${p.name ?? 'outline'}: ${p.closed ? 'closed' : 'open'}, ${p.bounds[2].toFixed(2)} x ${p.bounds[3].toFixed(2)} mm, length ${p.length.toFixed(2)} mm${p.closed ? `, area ${p.area!.toFixed(2)} mm2` : ''}, ${p.anchors} anchors`
+			)
 			.join('\n');
 		return { facts: { pieces, warnings: imported.warnings }, text };
 	}

@@ -19,7 +19,8 @@ export const offset: Verb = {
 	async run(words) {
 		const out = words.text('out');
 		const distance = words.number('distance');
-		if (words.files.length !== 1 || !out || distance === undefined) throw new UsageError('offset F.svg --distance MM --out G.svg');
+		if (words.files.length !== 1 || !out || distance === undefined)
+			throw new UsageError('offset F.svg --distance MM --out G.svg');
 		const join = words.oneOf('join', ['round', 'miter', 'bevel'] as const, 'round');
 		const tolerance = words.number('tolerance');
 		if (tolerance !== undefined && !(tolerance > 0)) throw new UsageError('--tolerance must be above 0.');
@@ -49,7 +50,10 @@ export const offset: Verb = {
 				pieces.push({ paths: group.map((i) => result.value.paths[i]), name: shape.name, fill: shape.fill });
 			}
 		}
-		if (open) warnings.push(`${open} open ${open > 1 ? 'outlines were' : 'outline was'} left out: only closed ones are offset.`);
+		if (open)
+			warnings.push(
+				`${open} open ${open > 1 ? 'outlines were' : 'outline was'} left out: only closed ones are offset.`
+			);
 		if (pieces.length === 0) {
 			if (problem) throw new CoreError(problem.code, problem.sentence);
 			throw new CoreError('nothing-given', 'There is no closed outline in this file.');
@@ -57,6 +61,9 @@ export const offset: Verb = {
 		if (problem) warnings.push(problem.sentence);
 		await writeOut(out, writeSvg(pieces, imported.frame));
 		const facts = { out, ...countFacts(pieces), error, fallback, ms: { total: roundMs(ms) }, warnings };
-		return { facts, text: `${out}: ${facts.outlines} outlines, ${facts.anchors} anchors, error ${error.toFixed(4)} mm` };
+		return {
+			facts,
+			text: `${out}: ${facts.outlines} outlines, ${facts.anchors} anchors, error ${error.toFixed(4)} mm`
+		};
 	}
 };

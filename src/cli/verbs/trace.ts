@@ -13,8 +13,17 @@ export const trace: Verb = {
 	usage: 'trace PICTURE… --out FILE or FOLDER',
 	meaning: 'Traces pictures into closed outlines of true size.',
 	options: {
-		out: 'text', 'px-per-mm': 'text', width: 'text', by: 'text', threshold: 'text', light: 'flag', tolerance: 'text',
-		'corner-angle': 'text', 'min-area': 'text', diagonal: 'text', region: 'text'
+		out: 'text',
+		'px-per-mm': 'text',
+		width: 'text',
+		by: 'text',
+		threshold: 'text',
+		light: 'flag',
+		tolerance: 'text',
+		'corner-angle': 'text',
+		'min-area': 'text',
+		diagonal: 'text',
+		region: 'text'
 	},
 	help: [
 		'--out FILE or FOLDER   where the SVG goes; a folder for several pictures',
@@ -45,13 +54,20 @@ export const trace: Verb = {
 				results.push(await traceOne(file, target, by, options, words));
 			} catch (error) {
 				if (error instanceof UsageError) throw error;
-				failures.push(words.files.length > 1 ? `${file}: ${toProblem(error).sentence}` : toProblem(error).sentence);
+				failures.push(
+					words.files.length > 1 ? `${file}: ${toProblem(error).sentence}` : toProblem(error).sentence
+				);
 			}
 		}
 		if (results.length === 0) throw new CoreError('failed', failures.join('\n'));
 		for (const failure of failures) process.stderr.write(failure + '\n');
 		const facts = words.files.length === 1 ? results[0] : { results, failures };
-		const text = results.map((r) => `${r.out}: ${r.outlines} outlines, ${r.anchors} anchors, worst ${Number(r.worst).toFixed(3)} mm`).join('\n');
+		const text = results
+			.map(
+				(r) =>
+					`${r.out}: ${r.outlines} outlines, ${r.anchors} anchors, worst ${Number(r.worst).toFixed(3)} mm`
+			)
+			.join('\n');
 		return { facts, text, exit: failures.length ? 1 : 0 };
 	}
 };
@@ -76,7 +92,8 @@ function readOptions(words: Words): Asked {
 	const text = words.text('region');
 	if (text !== undefined) {
 		const v = text.split(',').map(Number);
-		if (v.length !== 4 || v.some((n) => !Number.isFinite(n))) throw new UsageError('--region needs x,y,w,h in pixels.');
+		if (v.length !== 4 || v.some((n) => !Number.isFinite(n)))
+			throw new UsageError('--region needs x,y,w,h in pixels.');
 		region = { x: v[0], y: v[1], w: v[2], h: v[3] };
 	}
 	const leastArea = words.number('min-area');
@@ -95,10 +112,19 @@ function readOptions(words: Words): Asked {
 }
 
 async function isDirectory(path: string): Promise<boolean> {
-	return stat(path).then((s) => s.isDirectory(), () => false);
+	return stat(path).then(
+		(s) => s.isDirectory(),
+		() => false
+	);
 }
 
-async function traceOne(file: string, target: string, by: 'tone' | 'alpha', asked: Asked, words: Words): Promise<Facts> {
+async function traceOne(
+	file: string,
+	target: string,
+	by: 'tone' | 'alpha',
+	asked: Asked,
+	words: Words
+): Promise<Facts> {
 	const picture = unwrap(await loadPicture(file));
 	const pxPerMm = asked.pxPerMm ?? (asked.width ? picture.widthPx / asked.width : picture.pxPerMm);
 	if (!pxPerMm) {

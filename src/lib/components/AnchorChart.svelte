@@ -29,14 +29,17 @@
 			if (mm > 0) onpick(+mm.toPrecision(3));
 		});
 		$effect(() => {
-			const data = points.filter((p) => p.tolerance > 0).map((p) => [Math.log10(p.tolerance / MM_PER[unit]), p.anchors]);
+			const data = points
+				.filter((p) => p.tolerance > 0)
+				.map((p) => [Math.log10(p.tolerance / MM_PER[unit]), p.anchors]);
 			chart.setOption(
 				{
 					animation: false,
 					grid: { left: 50, right: 14, top: 14, bottom: 34 },
 					tooltip: {
 						trigger: 'axis',
-						formatter: (list: { value: number[] }[]) => `within ${formatLength(Math.pow(10, list[0].value[0]) * MM_PER[unit], unit)}: ${list[0].value[1]} anchors`
+						formatter: (list: { value: number[] }[]) =>
+							`within ${formatLength(Math.pow(10, list[0].value[0]) * MM_PER[unit], unit)}: ${list[0].value[1]} anchors`
 					},
 					xAxis: {
 						type: 'value',
@@ -46,10 +49,25 @@
 						nameLocation: 'middle',
 						nameGap: 20,
 						nameTextStyle: { color: colour('--soft') },
-						axisLabel: { color: colour('--soft'), formatter: (v: number) => String(+Math.pow(10, v).toPrecision(1)) },
-						splitLine: { show: false }
+						axisLabel: {
+							color: colour('--soft'),
+							formatter: (v: number) => String(+Math.pow(10, v).toPrecision(1))
+						},
+						splitLine: { show: false },
+						axisLine: { onZero: false, lineStyle: { color: colour('--soft') } }
 					},
-					yAxis: { type: 'log', min: 'dataMin', max: Math.max(10, before), name: 'anchors', nameTextStyle: { color: colour('--soft') }, axisLabel: { color: colour('--soft') }, splitLine: { lineStyle: { color: colour('--wash') } } },
+					yAxis: {
+						type: 'log',
+						axisLine: { show: false, onZero: false },
+						min: 'dataMin',
+						max: Math.max(10, before),
+						name: 'anchors',
+						nameLocation: 'middle',
+						nameGap: 32,
+						nameTextStyle: { color: colour('--soft') },
+						axisLabel: { color: colour('--soft') },
+						splitLine: { lineStyle: { color: colour('--wash') } }
+					},
 					series: [
 						{
 							type: 'line',
@@ -76,7 +94,14 @@
 </script>
 
 <figure>
-	<div class="chart" {@attach draw} role="img" aria-label="Number of anchors against drift: {points.map((p) => `${p.anchors} at ${formatLength(p.tolerance, unit)}`).join(', ')}"></div>
+	<div
+		class="chart"
+		{@attach draw}
+		role="img"
+		aria-label="Number of anchors against drift: {points
+			.map((p) => `${p.anchors} at ${formatLength(p.tolerance, unit)}`)
+			.join(', ')}"
+	></div>
 </figure>
 
 <style>

@@ -5,7 +5,15 @@
 	import { moveAnchors } from '$lib/core/edit/anchors';
 	import { type Bench, type Station } from '$lib/stores/bench.svelte';
 	import { COMMANDS } from '$lib/stores/commands';
-	import { drawingAsDxf, drawingAsFile, drawingAsSvg, kindOfFile, openDrawingFile, readDrawingText, saveAs } from '$lib/stores/files';
+	import {
+		drawingAsDxf,
+		drawingAsFile,
+		drawingAsSvg,
+		kindOfFile,
+		openDrawingFile,
+		readDrawingText,
+		saveAs
+	} from '$lib/stores/files';
 	import { holdDrawing, type DrawingHold } from '$lib/stores/hold';
 	import { theme } from '$lib/stores/theme.svelte';
 	import { storeThumbnail } from '$lib/storage/drawings';
@@ -32,18 +40,26 @@
 
 	const ORDER: Station[] = ['picture', 'size', 'trace', 'mend', 'offset', 'cut'];
 	/** The tray stands over its station, as far as the window lets it. */
-	const trayAt = $derived(64 + (ORDER.indexOf(bench.station ?? 'mend') * (threadWidth - 128)) / (ORDER.length - 1));
+	const trayAt = $derived(
+		64 + (ORDER.indexOf(bench.station ?? 'mend') * (threadWidth - 128)) / (ORDER.length - 1)
+	);
 
 	const hint = $derived.by((): string => {
-		if (bench.sizing) return bench.sizing.points.length < 2 ? 'Click two points on the picture. Esc gives up.' : 'Type how far apart they are.';
+		if (bench.sizing)
+			return bench.sizing.points.length < 2
+				? 'Click two points on the picture. Esc gives up.'
+				: 'Type how far apart they are.';
 		if (bench.operation) return 'Look at the new line. Keep it with Enter, drop it with Esc.';
 		if (bench.enteredOutline) {
-			if (bench.anchors.size) return 'Drag or arrows move it. C S V W change its kind, X takes it out, N and B step along. Esc leaves.';
-			if (bench.segment !== undefined) return 'A puts an anchor half way, I makes it straight, U a curve, X takes it out.';
+			if (bench.anchors.size)
+				return 'Drag or arrows move it. C S V W change its kind, X takes it out, N and B step along. Esc leaves.';
+			if (bench.segment !== undefined)
+				return 'A puts an anchor half way, I makes it straight, U a curve, X takes it out.';
 			return 'Pick an anchor, or a stretch between two. Double-click the line for a new anchor. Esc leaves.';
 		}
 		if (bench.selected.size) return 'Enter or double click goes into it. D simplifies, O offsets, X removes.';
-		if (bench.outlines.length === 0) return bench.references.length ? 'T traces the picture.' : 'Drop a picture or a drawing here.';
+		if (bench.outlines.length === 0)
+			return bench.references.length ? 'T traces the picture.' : 'Drop a picture or a drawing here.';
 		return 'Click an outline, or drag a box. / finds any command by a word.';
 	});
 
@@ -80,9 +96,18 @@
 			const name = bench.drawing.name;
 			if (format === 'svg') saveAs(`${name}.svg`, await drawingAsSvg(bench.drawing), 'image/svg+xml');
 			else if (format === 'file') {
-				saveAs(`${name}.thread`, (await drawingAsFile(bench.drawing)) as Uint8Array<ArrayBuffer>, 'application/zip');
+				saveAs(
+					`${name}.thread`,
+					(await drawingAsFile(bench.drawing)) as Uint8Array<ArrayBuffer>,
+					'application/zip'
+				);
 				bench.storageFull = false;
-			} else saveAs(`${name}.dxf`, await drawingAsDxf(bench.drawing, format === 'dxf' ? 'exact' : 'polylines'), 'image/vnd.dxf');
+			} else
+				saveAs(
+					`${name}.dxf`,
+					await drawingAsDxf(bench.drawing, format === 'dxf' ? 'exact' : 'polylines'),
+					'image/vnd.dxf'
+				);
 		} catch (error) {
 			bench.trouble(toProblem(error));
 		}
@@ -112,7 +137,9 @@
 	/** Whether a key belongs to a field rather than to the bench. */
 	const typing = (event: Event) => {
 		const t = event.target as HTMLElement;
-		return t.matches('input:not([type=range]):not([type=checkbox]), textarea, select') || keysOpen || calibrating;
+		return (
+			t.matches('input:not([type=range]):not([type=checkbox]), textarea, select') || keysOpen || calibrating
+		);
 	};
 
 	onMount(() => {
@@ -135,7 +162,8 @@
 		const plain = (act: (event: KeyboardEvent) => void) => (event: KeyboardEvent) => {
 			if (!typing(event)) act(event);
 		};
-		const inSurface = (event: KeyboardEvent) => !(event.target as HTMLElement).closest('button, a, [role=slider]');
+		const inSurface = (event: KeyboardEvent) =>
+			!(event.target as HTMLElement).closest('button, a, [role=slider]');
 		const stop = tinykeys(window, {
 			...bindings,
 			'$mod+y': plain(() => bench.redo()),
@@ -189,7 +217,9 @@
 	$effect(() => {
 		const { drawing } = bench;
 		const timer = setTimeout(() => {
-			makeThumbnail(drawing, bench.bitmaps).then((picture) => picture && storeThumbnail(drawing.id, picture)).catch(() => undefined);
+			makeThumbnail(drawing, bench.bitmaps)
+				.then((picture) => picture && storeThumbnail(drawing.id, picture))
+				.catch(() => undefined);
 		}, 1500);
 		return () => clearTimeout(timer);
 	});
@@ -214,7 +244,7 @@
 	<Surface {bench} palette={theme.palette} />
 
 	<header class="head slip">
-		<a class="word" href="/" aria-label="All drawings">☰</a>
+		<a class="word" href="/">drawings</a>
 		<input
 			class="field title"
 			value={bench.drawing.name}
@@ -229,29 +259,74 @@
 				if (name) bench.commit('Rename the drawing', { rename: name });
 			}}
 		/>
-		<button class="word" disabled={!bench.canUndo} onclick={() => bench.undo()} title={bench.pointer > 0 ? `Undo: ${bench.stepNames[bench.pointer - 1]}` : 'Nothing to undo'} data-act="undo">undo</button>
+		<button
+			class="word"
+			disabled={!bench.canUndo}
+			onclick={() => bench.undo()}
+			title={bench.pointer > 0 ? `Undo: ${bench.stepNames[bench.pointer - 1]}` : 'Nothing to undo'}
+			data-act="undo">undo</button
+		>
 		<button class="word" disabled={!bench.canRedo} onclick={() => bench.redo()} data-act="redo">redo</button>
-		<button class="word" aria-expanded={stepsOpen} onclick={() => (stepsOpen = !stepsOpen)}>{bench.pointer} {bench.pointer === 1 ? 'step' : 'steps'}</button>
-		<span class="quiet" role="status" data-fact="saved">{bench.storageFull ? 'not saved: no room' : bench.saving ? 'saving …' : 'saved'}</span>
+		<button class="word" aria-expanded={stepsOpen} onclick={() => (stepsOpen = !stepsOpen)}
+			>{bench.pointer} {bench.pointer === 1 ? 'step' : 'steps'}</button
+		>
+		<span class="quiet" role="status" data-fact="saved"
+			>{bench.storageFull ? 'not saved: no room' : bench.saving ? 'saving …' : 'saved'}</span
+		>
 	</header>
 	{#if stepsOpen}
 		<ol class="steps slip" aria-label="Steps">
-			<li><button class="word" class:here={bench.pointer === 0} onclick={() => bench.goTo(0)}>as it was opened</button></li>
+			<li>
+				<button class="word" class:here={bench.pointer === 0} onclick={() => bench.goTo(0)}
+					>as it was opened</button
+				>
+			</li>
 			{#each bench.stepNames as name, i (i)}
-				<li><button class="word" class:here={bench.pointer === i + 1} class:undone={i >= bench.pointer} onclick={() => bench.goTo(i + 1)}>{name}</button></li>
+				<li>
+					<button
+						class="word"
+						class:here={bench.pointer === i + 1}
+						class:undone={i >= bench.pointer}
+						onclick={() => bench.goTo(i + 1)}>{name}</button
+					>
+				</li>
 			{/each}
 		</ol>
 	{/if}
 
 	<div class="corner">
 		<button class="word" onclick={() => bench.fitAll()} title="See all (H)">all</button>
-		<button class="word" onclick={() => (localStorage.getItem('screen-px-per-mm') ? bench.actualSize() : (calibrating = true))} title="Actual size (M)">actual size</button>
-		<button class="word" aria-pressed={bench.filled} onclick={() => (bench.filled = !bench.filled)} title="Filled view (G)">filled</button>
-		<button class="word" aria-pressed={bench.rackOpen} onclick={() => (bench.rackOpen = !bench.rackOpen)} title="Rack (R)">rack</button>
-		<button class="word" onclick={() => theme.set(!theme.lamp)} title="Day or lamp light">{theme.lamp ? 'day' : 'lamp'}</button>
+		<button
+			class="word"
+			onclick={() => (localStorage.getItem('screen-px-per-mm') ? bench.actualSize() : (calibrating = true))}
+			title="Actual size (M)">actual size</button
+		>
+		<button
+			class="word"
+			aria-pressed={bench.filled}
+			onclick={() => (bench.filled = !bench.filled)}
+			title="Filled view (G)">filled</button
+		>
+		<button
+			class="word"
+			aria-pressed={bench.rackOpen}
+			onclick={() => (bench.rackOpen = !bench.rackOpen)}
+			title="Rack (R)">rack</button
+		>
+		<button class="word" onclick={() => theme.set(!theme.lamp)} title="Day or lamp light"
+			>{theme.lamp ? 'day' : 'lamp'}</button
+		>
 		<button class="word" onclick={() => (keysOpen = true)} title="Keys (?)">keys</button>
 		<label class="hidden-word" for="unit">Unit</label>
-		<select id="unit" class="field" value={bench.unit} onchange={(e) => bench.commit('Change unit', { put: [{ ...bench.settings, unit: e.currentTarget.value as LengthUnit }] })}>
+		<select
+			id="unit"
+			class="field"
+			value={bench.unit}
+			onchange={(e) =>
+				bench.commit('Change unit', {
+					put: [{ ...bench.settings, unit: e.currentTarget.value as LengthUnit }]
+				})}
+		>
 			{#each ['mm', 'cm', 'in', 'ft'] as unit (unit)}<option>{unit}</option>{/each}
 		</select>
 	</div>
@@ -259,7 +334,7 @@
 	{#if bench.rackOpen}<Rack {bench} />{/if}
 	<Tag {bench} />
 
-	{#if trayOpen}
+	{#if trayOpen || bench.operation || bench.finding || bench.sizing}
 		<div class="over" style:--at="{trayAt}px" data-testid="tray">
 			<Tray {bench} onopen={() => picker?.click()} onexport={exportAs} />
 		</div>
@@ -291,7 +366,10 @@
 	{/if}
 	<div class="notices" role="log" aria-live="polite">
 		{#each bench.notices as notice (notice.id)}
-			<p class="slip {notice.tone}">{notice.sentence} <button class="word" onclick={() => bench.dismiss(notice.id)} aria-label="Dismiss">×</button></p>
+			<p class="slip {notice.tone}">
+				{notice.sentence}
+				<button class="word" onclick={() => bench.dismiss(notice.id)} aria-label="Dismiss">×</button>
+			</p>
 		{/each}
 	</div>
 	{#if dropping}<div class="drop">Let it go here: a picture, an SVG, a DXF or a drawing.</div>{/if}

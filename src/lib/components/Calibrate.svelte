@@ -23,7 +23,14 @@
 				<Dialog.Title class="title">How large is this screen?</Dialog.Title>
 				<Dialog.Description class="quiet">Hold a ruler to the bar and type its length.</Dialog.Description>
 				<div class="bar" style:width="{BAR_PX}px"></div>
-				<NumberField label="The bar is long" unit={bench.unit} value={BAR_PX / bench.screenPxPerMm} least={20} most={1000} onset={set} />
+				<NumberField
+					label="The bar is long"
+					unit={bench.unit}
+					value={BAR_PX / bench.screenPxPerMm}
+					least={20}
+					most={1000}
+					onset={set}
+				/>
 				<Dialog.CloseTrigger class="word">Not now</Dialog.CloseTrigger>
 			</Dialog.Content>
 		</Dialog.Positioner>

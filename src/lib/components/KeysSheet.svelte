@@ -23,13 +23,17 @@
 		<Dialog.Positioner class="middle">
 			<Dialog.Content class="slip sheet">
 				<Dialog.Title class="title">Keys</Dialog.Title>
-				<Dialog.Description class="quiet">Everything also by typing a word for it: press /.</Dialog.Description>
+				<Dialog.Description class="quiet"
+					>Everything also by typing a word for it: press /.</Dialog.Description
+				>
 				<div class="columns">
 					<dl>
-						{#each COMMANDS.filter((c) => c.key) as command (command.id)}<dt>{keyName(command.key ?? '')}</dt><dd>{command.word}</dd>{/each}
+						{#each COMMANDS.filter((c) => c.key) as command (command.id)}<dt>{keyName(command.key ?? '')}</dt>
+							<dd>{command.word}</dd>{/each}
 					</dl>
 					<dl>
-						{#each HAND as [key, line] (key)}<dt>{key}</dt><dd>{line}</dd>{/each}
+						{#each HAND as [key, line] (key)}<dt>{key}</dt>
+							<dd>{line}</dd>{/each}
 					</dl>
 				</div>
 				<Dialog.CloseTrigger class="word">Close</Dialog.CloseTrigger>

@@ -61,7 +61,8 @@
 		}
 		if (read.value < least || read.value > most) {
 			const write = (v: number) => (kind === 'length' ? `${lengthDigits(v, unit)} ${unit}` : `${v}${suffix}`);
-			trouble = read.value < least ? `It must be at least ${write(least)}.` : `It must be at most ${write(most)}.`;
+			trouble =
+				read.value < least ? `It must be at least ${write(least)}.` : `It must be at most ${write(most)}.`;
 			return;
 		}
 		trouble = '';

@@ -11,11 +11,18 @@
 	<div class="facts" role="status">
 		{#if operation.problem}<span class="trouble">{operation.problem.sentence}</span>
 		{:else if operation.busy}
-			<span class="quiet">working {operation.progress > 0 ? `${Math.round(operation.progress * 100)} %` : '…'}</span>
+			<span class="quiet"
+				>working {operation.progress > 0 ? `${Math.round(operation.progress * 100)} %` : '…'}</span
+			>
 			<button class="word" onclick={() => operation.stop()}>stop</button>
 		{:else}{@render facts()}{/if}
 	</div>
-	<button class="word strong" disabled={!operation.ready} onclick={() => bench.keepOperation()} data-act="keep">{keepWord}</button>
+	<button
+		class="word strong"
+		disabled={!operation.ready}
+		onclick={() => bench.keepOperation()}
+		data-act="keep">{keepWord}</button
+	>
 	<button class="word" onclick={() => bench.dropOperation()} data-act="drop">Drop</button>
 </div>
 

@@ -26,7 +26,8 @@
 		};
 	}
 	function toggle(outline: Outline, what: 'hidden' | 'locked'): void {
-		const word = what === 'hidden' ? (outline.hidden ? 'Show' : 'Hide') : outline.locked ? 'Untie' : 'Tie fast';
+		const word =
+			what === 'hidden' ? (outline.hidden ? 'Show' : 'Hide') : outline.locked ? 'Untie' : 'Tie fast';
 		bench.commit(`${word} "${outline.name}"`, { put: [{ ...outline, [what]: !outline[what] }] });
 	}
 </script>
@@ -35,7 +36,9 @@
 	<div class="rail" aria-hidden="true"></div>
 	<p>
 		<b>{bench.outlines.length} outlines</b>
-		<button class="word" aria-pressed={heaviest} onclick={() => (heaviest = !heaviest)}>{heaviest ? 'in their order' : 'heaviest first'}</button>
+		<button class="word" aria-pressed={heaviest} onclick={() => (heaviest = !heaviest)}
+			>{heaviest ? 'in their order' : 'heaviest first'}</button
+		>
 		<button class="word" onclick={() => (bench.rackOpen = false)}>put away</button>
 	</p>
 	<ul>
@@ -43,14 +46,34 @@
 			{@const s = shape(outline)}
 			<li class:chosen={bench.selected.has(outline.id)} class:turned={outline.hidden}>
 				<span class="string" aria-hidden="true"></span>
-				<button class="piece" title={outline.name} onclick={(e) => { bench.select(e.shiftKey ? new Set([...bench.selected, outline.id]) : [outline.id]); bench.fitSelection(); }} aria-label="{outline.name}, {anchorCount(resolve(outline))} anchors">
-					<svg viewBox={s.box} width="62" height="62"><path d={s.d} fill={outline.closed ? 'var(--wash)' : 'none'} stroke="currentColor" stroke-width={s.width} stroke-dasharray={outline.closed ? 'none' : `${s.width * 3}`} /></svg>
+				<button
+					class="piece"
+					title={outline.name}
+					onclick={(e) => {
+						bench.select(e.shiftKey ? new Set([...bench.selected, outline.id]) : [outline.id]);
+						bench.fitSelection();
+					}}
+					aria-label="{outline.name}, {anchorCount(resolve(outline))} anchors"
+				>
+					<svg viewBox={s.box} width="62" height="62"
+						><path
+							d={s.d}
+							fill={outline.closed ? 'var(--wash)' : 'none'}
+							stroke="currentColor"
+							stroke-width={s.width}
+							stroke-dasharray={outline.closed ? 'none' : `${s.width * 3}`}
+						/></svg
+					>
 					<span class="label">{outline.name}</span>
 					<span class="quiet">{anchorCount(resolve(outline))}</span>
 				</button>
 				<span class="acts">
-					<button class="word" onclick={() => toggle(outline, 'hidden')}>{outline.hidden ? 'show' : 'hide'}</button>
-					<button class="word" onclick={() => toggle(outline, 'locked')}>{outline.locked ? 'untie' : 'tie'}</button>
+					<button class="word" onclick={() => toggle(outline, 'hidden')}
+						>{outline.hidden ? 'show' : 'hide'}</button
+					>
+					<button class="word" onclick={() => toggle(outline, 'locked')}
+						>{outline.locked ? 'untie' : 'tie'}</button
+					>
 				</span>
 			</li>
 		{/each}

@@ -139,7 +139,10 @@
 			}
 			// Two quick taps enter, as a double click does.
 			const now = performance.now();
-			const close = pressed && now - pressed.time < 350 && Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < 25;
+			const close =
+				pressed &&
+				now - pressed.time < 350 &&
+				Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < 25;
 			pressed = { time: now, x: event.clientX, y: event.clientY };
 			if (close) {
 				hand.cancel();
@@ -156,7 +159,12 @@
 		const rect = container!.getBoundingClientRect();
 		const lines = event.deltaMode === 1 ? 30 : 1;
 		if (event.shiftKey) bench.pan(-event.deltaY * lines, 0);
-		else bench.zoom(event.clientX - rect.left, event.clientY - rect.top, Math.exp((-event.deltaY * lines) / 420));
+		else
+			bench.zoom(
+				event.clientX - rect.left,
+				event.clientY - rect.top,
+				Math.exp((-event.deltaY * lines) / 420)
+			);
 	}
 	function space(event: KeyboardEvent, held: boolean): void {
 		if (event.key === ' ' && event.target === container) {

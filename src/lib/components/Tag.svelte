@@ -1,9 +1,23 @@
 <script lang="ts">
 	/** A slip tied to what is selected: its name and facts, each a field; at one anchor its place, kind and handles. */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { ANCHOR_KINDS, ANCHOR_STRIDE, anchorIndex, kindOf, resolve, segmentTypeOf } from '$lib/core/edit/outline';
+	import {
+		ANCHOR_KINDS,
+		ANCHOR_STRIDE,
+		anchorIndex,
+		kindOf,
+		resolve,
+		segmentTypeOf
+	} from '$lib/core/edit/outline';
 	import { placeAnchor, placeHandle, releaseHandles, setKind, type Side } from '$lib/core/edit/anchors';
-	import { anchorCount, isEmptyBox, pathArea, pathLength, tightestRadius, unionBox } from '$lib/core/geometry/measure';
+	import {
+		anchorCount,
+		isEmptyBox,
+		pathArea,
+		pathLength,
+		tightestRadius,
+		unionBox
+	} from '$lib/core/geometry/measure';
 	import { boxOf } from '$lib/core/geometry/pick';
 	import { CUBIC } from '$lib/core/geometry/path';
 	import { formatArea, formatLength } from '$lib/core/units';
@@ -25,7 +39,9 @@
 		if (bench.draft || paths.length > 400) return undefined;
 		return {
 			length: paths.reduce((sum, p) => sum + pathLength(p), 0),
-			area: paths.every((p) => p.closed) ? paths.reduce((sum, p) => sum + Math.abs(pathArea(p)), 0) : undefined,
+			area: paths.every((p) => p.closed)
+				? paths.reduce((sum, p) => sum + Math.abs(pathArea(p)), 0)
+				: undefined,
 			anchors: paths.reduce((sum, p) => sum + anchorCount(p), 0),
 			tightest: paths.length < 60 ? Math.min(...paths.map((p) => tightestRadius(p).radius)) : Infinity
 		};
@@ -63,7 +79,9 @@
 			return [{ side, length: Math.hypot(dx, dy), angle: (Math.atan2(dy, dx) * 180) / Math.PI }];
 		});
 	});
-	const held = $derived(one && anchor && anchor.kind === 'flowing' ? one.marks[3 * anchor.index + 2] !== 0 : false);
+	const held = $derived(
+		one && anchor && anchor.kind === 'flowing' ? one.marks[3 * anchor.index + 2] !== 0 : false
+	);
 
 	const place = $derived.by(() => {
 		if (pinned) return pinned;
@@ -71,8 +89,13 @@
 		const b = toScreen(bench.view, bench.size, box.x1, box.y0);
 		const right = b.x + 26;
 		// It keeps out of the way: beside the work where there is room, otherwise in the upper right corner.
-		const x = right + width < bench.size.widthPx - 12 ? right : a.x - width - 26 > 30 ? a.x - width - 26 : bench.size.widthPx - width - 14;
-		return { x: Math.max(30, x), y: Math.min(Math.max(34, a.y), bench.size.heightPx - height - 250) };
+		const x =
+			right + width < bench.size.widthPx - 12
+				? right
+				: a.x - width - 26 > 30
+					? a.x - width - 26
+					: bench.size.widthPx - width - 14;
+		return { x: Math.max(34, x), y: Math.max(76, Math.min(a.y, bench.size.heightPx - height - 250)) };
 	});
 	const tie = $derived.by(() => {
 		const a = toScreen(bench.view, bench.size, box.x0, box.y1);
@@ -87,7 +110,12 @@
 				const i = anchorIndex(next, id);
 				if (i === undefined) continue;
 				const at = ANCHOR_STRIDE * i;
-				next = placeAnchor(next, id, axis === 'x' ? v : next.points[at], axis === 'y' ? v : next.points[at + 1]);
+				next = placeAnchor(
+					next,
+					id,
+					axis === 'x' ? v : next.points[at],
+					axis === 'y' ? v : next.points[at + 1]
+				);
 			}
 			return next;
 		});
@@ -114,42 +142,121 @@
 </script>
 
 {#if outlines.length && !isEmptyBox(box) && !bench.operation}
-	<svg class="tie" aria-hidden="true"><path d="M{tie.x} {tie.y}Q{(tie.x + place.x) / 2} {Math.max(tie.y, place.y) + 14} {place.x + 9} {place.y + 15}" /></svg>
-	<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-	<aside class="tag slip" style:left="{place.x}px" style:top="{place.y}px" bind:clientWidth={width} bind:clientHeight={height} aria-label="What is selected" onpointerdown={drag}>
+	<svg class="tie" aria-hidden="true"
+		><path
+			d="M{tie.x} {tie.y}Q{(tie.x + place.x) / 2} {Math.max(tie.y, place.y) + 14} {place.x + 9} {place.y +
+				15}"
+		/></svg
+	>
+	<aside
+		class="tag slip"
+		style:left="{place.x}px"
+		style:top="{place.y}px"
+		bind:clientWidth={width}
+		bind:clientHeight={height}
+		aria-label="What is selected"
+		onpointerdown={drag}
+	>
 		<span class="eye" aria-hidden="true"></span>
 		{#if one}
-			<input class="field name" value={one.name} aria-label="Name" onkeydown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onchange={(e) => { const name = e.currentTarget.value.trim(); if (name) bench.commit('Rename', { put: [{ ...one, name }] }); }} />
+			<input
+				class="field name"
+				value={one.name}
+				aria-label="Name"
+				onkeydown={(e) => {
+					e.stopPropagation();
+					if (e.key === 'Enter') e.currentTarget.blur();
+				}}
+				onchange={(e) => {
+					const name = e.currentTarget.value.trim();
+					if (name) bench.commit('Rename', { put: [{ ...one, name }] });
+				}}
+			/>
 		{:else}<b class="name">{outlines.length} outlines</b>{/if}
 		<dl>
 			<dt>{open ? 'open' : 'closed'}</dt>
-			<dd>{#if open && !one}{open} of {outlines.length}{:else if open}<button class="word" onclick={() => bench.tell('Type "close" or use the knot.')}>not closed</button>{:else}✓{/if}</dd>
+			<dd>
+				{#if open && !one}{open} of {outlines.length}{:else if open}<button
+						class="word"
+						onclick={() => bench.tell('Type "close" or use the knot.')}>not closed</button
+					>{:else}✓{/if}
+			</dd>
 			<dt>size</dt>
-			<dd data-fact="size">{formatLength(box.x1 - box.x0, bench.unit).replace(/ \w+$/, '')} × {formatLength(box.y1 - box.y0, bench.unit)}</dd>
+			<dd data-fact="size">
+				{formatLength(box.x1 - box.x0, bench.unit).replace(/ \w+$/, '')} × {formatLength(
+					box.y1 - box.y0,
+					bench.unit
+				)}
+			</dd>
 			{#if facts}
-				<dt>length</dt><dd data-fact="length">{formatLength(facts.length, bench.unit)}</dd>
-				{#if facts.area !== undefined}<dt>area</dt><dd data-fact="area">{formatArea(facts.area, bench.unit)}</dd>{/if}
-				<dt>anchors</dt><dd data-fact="anchors">{facts.anchors}</dd>
-				{#if Number.isFinite(facts.tightest)}<dt>tightest</dt><dd>{formatLength(facts.tightest, bench.unit)}</dd>{/if}
+				<dt>length</dt>
+				<dd data-fact="length">{formatLength(facts.length, bench.unit)}</dd>
+				{#if facts.area !== undefined}<dt>area</dt>
+					<dd data-fact="area">{formatArea(facts.area, bench.unit)}</dd>{/if}
+				<dt>anchors</dt>
+				<dd data-fact="anchors">{facts.anchors}</dd>
+				{#if Number.isFinite(facts.tightest)}<dt>tightest</dt>
+					<dd>{formatLength(facts.tightest, bench.unit)}</dd>{/if}
 			{/if}
 		</dl>
 		{#if anchor}
 			<div class="anchor">
 				<b>{anchor.count === 1 ? 'anchor' : `${anchor.count} anchors`}</b>
-				<NumberField label="x" unit={bench.unit} value={anchor.x} width={9} placeholder="mixed" onset={(v) => setAxis('x', v)} />
-				<NumberField label="y" unit={bench.unit} value={anchor.y} width={9} placeholder="mixed" onset={(v) => setAxis('y', v)} />
+				<NumberField
+					label="x"
+					unit={bench.unit}
+					value={anchor.x}
+					width={9}
+					placeholder="mixed"
+					onset={(v) => setAxis('x', v)}
+				/>
+				<NumberField
+					label="y"
+					unit={bench.unit}
+					value={anchor.y}
+					width={9}
+					placeholder="mixed"
+					onset={(v) => setAxis('y', v)}
+				/>
 				<span class="kinds" role="group" aria-label="Kind">
 					{#each ANCHOR_KINDS as kind (kind)}
-						<button class="word" class:here={anchor.kind === kind} aria-pressed={anchor.kind === kind} data-kind={kind} onclick={() => bench.change(`Make ${kind}`, (o) => setKind(o, bench.anchors, kind))}>{kind}</button>
+						<button
+							class="word"
+							class:here={anchor.kind === kind}
+							aria-pressed={anchor.kind === kind}
+							data-kind={kind}
+							onclick={() => bench.change(`Make ${kind}`, (o) => setKind(o, bench.anchors, kind))}
+							>{kind}</button
+						>
 					{/each}
 				</span>
 				{#each handles as h (h.side)}
 					<span class="handle">
-						<NumberField label={h.side === 'in' ? 'handle before' : 'handle after'} unit={bench.unit} value={h.length} width={9} least={0} onset={(v) => setHandle(h.side, v, h.angle)} />
-						<NumberField label="angle" labelHidden kind="number" suffix="°" digits={2} width={7} value={h.angle} onset={(v) => setHandle(h.side, h.length, v)} />
+						<NumberField
+							label={h.side === 'in' ? 'handle before' : 'handle after'}
+							unit={bench.unit}
+							value={h.length}
+							width={9}
+							least={0}
+							onset={(v) => setHandle(h.side, v, h.angle)}
+						/>
+						<NumberField
+							label="angle"
+							labelHidden
+							kind="number"
+							suffix="°"
+							digits={2}
+							width={7}
+							value={h.angle}
+							onset={(v) => setHandle(h.side, h.length, v)}
+						/>
 					</span>
 				{/each}
-				{#if held}<button class="word" onclick={() => bench.change('Give handles back', (o) => releaseHandles(o, bench.anchors))}>give the held handle back</button>{/if}
+				{#if held}<button
+						class="word"
+						onclick={() => bench.change('Give handles back', (o) => releaseHandles(o, bench.anchors))}
+						>give the held handle back</button
+					>{/if}
 			</div>
 		{/if}
 		{#if pinned}<button class="word unpin" onclick={() => (pinned = undefined)}>unpin</button>{/if}

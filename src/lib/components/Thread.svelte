@@ -40,7 +40,14 @@
 	<svg width="100%" height="34" aria-hidden="true">
 		{#each STATIONS as station, i (station.id)}
 			{@const s = stretch(i, bench.stations[station.id].state)}
-			<path d={s.d} fill="none" stroke={s.colour} stroke-width="2.6" stroke-linecap="round" stroke-dasharray={s.dash} />
+			<path
+				d={s.d}
+				fill="none"
+				stroke={s.colour}
+				stroke-width="2.6"
+				stroke-linecap="round"
+				stroke-dasharray={s.dash}
+			/>
 		{/each}
 		<path
 			d="M{pad + 5 * step + 13} {y}H{width}"

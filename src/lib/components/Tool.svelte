@@ -12,7 +12,13 @@
 	}
 </script>
 
-<button class="tool" aria-disabled={why !== undefined} title={why ?? command.line} onclick={use} data-command={command.id}>
+<button
+	class="tool"
+	aria-disabled={why !== undefined}
+	title={why ?? command.line}
+	onclick={use}
+	data-command={command.id}
+>
 	<ToolDrawing name={command.drawing ?? ''} />
 	<span>{command.word}</span>
 	{#if command.key}<kbd>{keyName(command.key)}</kbd>{/if}

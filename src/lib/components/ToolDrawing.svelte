@@ -3,7 +3,17 @@
 	let { name }: { name: string } = $props();
 </script>
 
-<svg viewBox="0 0 40 32" width="40" height="32" aria-hidden="true" fill="none" stroke="currentColor" stroke-width="1.7" stroke-linecap="round" stroke-linejoin="round">
+<svg
+	viewBox="0 0 40 32"
+	width="40"
+	height="32"
+	aria-hidden="true"
+	fill="none"
+	stroke="currentColor"
+	stroke-width="1.7"
+	stroke-linecap="round"
+	stroke-linejoin="round"
+>
 	{#if name === 'trace'}
 		<path d="M6 22c2-12 12-17 19-11s9 8 8 14c-6 4-22 4-27-3z" fill="var(--wash)" stroke="none" />
 		<path d="M6 22c2-12 12-17 19-11s9 8 8 14c-6 4-22 4-27-3z" stroke="var(--madder)" stroke-dasharray="4 3" />
@@ -19,17 +29,31 @@
 	{:else if name === 'mendall'}
 		<path d="M5 24L15 9M35 24L25 9" /><path d="M12 22l16-1M13 17l14-1M15 12l10-1" stroke="var(--madder)" />
 	{:else if name === 'half'}
-		<path d="M4 25C12 6 28 6 36 25" /><path d="M20 6v9" stroke="var(--madder)" stroke-width="2.4" /><path d="M3 22l2 5m32-5l-2 5" />
+		<path d="M4 25C12 6 28 6 36 25" /><path d="M20 6v9" stroke="var(--madder)" stroke-width="2.4" /><path
+			d="M3 22l2 5m32-5l-2 5"
+		/>
 	{:else if name === 'delete'}
-		<path d="M4 24C12 14 28 14 36 24" /><path d="M4 24l8-14 8-4 8 4 8 14" stroke="var(--soft)" stroke-width="1" stroke-dasharray="2 3" /><path d="M17 3l6 6m0-6l-6 6" stroke="var(--madder)" stroke-width="2.2" />
+		<path d="M4 24C12 14 28 14 36 24" /><path
+			d="M4 24l8-14 8-4 8 4 8 14"
+			stroke="var(--soft)"
+			stroke-width="1"
+			stroke-dasharray="2 3"
+		/><path d="M17 3l6 6m0-6l-6 6" stroke="var(--madder)" stroke-width="2.2" />
 	{:else if name === 'offset'}
-		<path d="M12 22c0-9 5-12 9-11s8 5 7 11z" /><path d="M6 27C5 10 14 4 22 5s14 9 12 22z" stroke="var(--madder)" stroke-dasharray="5 3" />
+		<path d="M12 22c0-9 5-12 9-11s8 5 7 11z" /><path
+			d="M6 27C5 10 14 4 22 5s14 9 12 22z"
+			stroke="var(--madder)"
+			stroke-dasharray="5 3"
+		/>
 	{:else if name === 'picture'}
 		<path d="M8 5h24v22H8z" /><path d="M8 22l7-7 5 4 5-7 7 8" /><circle cx="14" cy="10.5" r="2" />
 	{:else if name === 'rule'}
 		<path d="M4 12h32v9H4zM9 12v4m5-4v3m5-3v4m5-4v3m5-3v4" />
 	{:else if name === 'svg' || name === 'dxf' || name === 'file'}
-		<path d="M10 4h14l6 6v18H10z" /><path d="M24 4v6h6" /><path d="M14 22c2-6 5-6 6-3s4 3 6-3" stroke="var(--madder)" />
+		<path d="M10 4h14l6 6v18H10z" /><path d="M24 4v6h6" /><path
+			d="M14 22c2-6 5-6 6-3s4 3 6-3"
+			stroke="var(--madder)"
+		/>
 	{:else if name === 'open'}
 		<path d="M6 26V8h10l3 4h15v14z" /><path d="M20 22v-7m-3 3l3-3 3 3" stroke="var(--madder)" />
 	{:else}

@@ -8,10 +8,14 @@
 
 	let { bench, operation }: { bench: Bench; operation: TraceOperation } = $props();
 	const result = $derived(operation.result);
-	const threshold = $derived(operation.threshold === 'auto' ? (result?.threshold ?? 128) : operation.threshold);
+	const threshold = $derived(
+		operation.threshold === 'auto' ? (result?.threshold ?? 128) : operation.threshold
+	);
 	/** The one trade-off: from close with many anchors to few anchors. In px of the picture, as a power of two. */
 	const pxPerMm = $derived(operation.reference.pxPerMm ?? 1);
-	const closeness = $derived(Math.log2((operation.tolerance === 'auto' ? (result?.tolerance ?? 0.1) : operation.tolerance) * pxPerMm));
+	const closeness = $derived(
+		Math.log2((operation.tolerance === 'auto' ? (result?.tolerance ?? 0.1) : operation.tolerance) * pxPerMm)
+	);
 	const plain = (n: number, word: string) => `${n} ${n === 1 ? word : word + 's'}`;
 </script>
 
@@ -31,11 +35,31 @@
 			<Slider.Label>Darker than this is ink</Slider.Label>
 			<Slider.Control>
 				<Slider.Track><Slider.Range /></Slider.Track>
-				<Slider.Thumb index={0}><Slider.HiddenInput data-field="threshold" /></Slider.Thumb>
+				<Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb>
 			</Slider.Control>
 		</Slider>
-		<NumberField label="Tone" labelHidden kind="number" digits={0} width={4} value={Math.round(threshold)} least={0} most={255} onset={(v) => { operation.threshold = v; operation.change(0); }} />
-		<button class="word" disabled={operation.threshold === 'auto'} onclick={() => { operation.threshold = 'auto'; operation.change(0); }}>found by itself</button>
+		<NumberField
+			label="Tone"
+			labelHidden
+			kind="number"
+			digits={0}
+			width={4}
+			value={Math.round(threshold)}
+			least={0}
+			most={255}
+			onset={(v) => {
+				operation.threshold = v;
+				operation.change(0);
+			}}
+		/>
+		<button
+			class="word"
+			disabled={operation.threshold === 'auto'}
+			onclick={() => {
+				operation.threshold = 'auto';
+				operation.change(0);
+			}}>found by itself</button
+		>
 		<Switch
 			class="switch"
 			checked={operation.light}
@@ -64,18 +88,63 @@
 			<Slider.Label>Closer to the edge ↔ fewer anchors</Slider.Label>
 			<Slider.Control>
 				<Slider.Track><Slider.Range /></Slider.Track>
-				<Slider.Thumb index={0}><Slider.HiddenInput data-field="closeness" /></Slider.Thumb>
+				<Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb>
 			</Slider.Control>
 		</Slider>
-		<NumberField label="Within" labelHidden unit={bench.unit} value={operation.tolerance === 'auto' ? result?.tolerance : operation.tolerance} least={0.0001} onset={(v) => { operation.tolerance = v; operation.change(0); }} />
-		<button class="word" disabled={operation.tolerance === 'auto'} onclick={() => { operation.tolerance = 'auto'; operation.change(0); }}>from the picture</button>
-		<NumberField label="Corner from" kind="number" suffix="°" digits={0} width={4} value={operation.cornerAngle} least={5} most={170} onset={(v) => { operation.cornerAngle = v; operation.change(0); }} />
-		<NumberField label="No specks below" kind="number" suffix=" mm²" width={9} placeholder="by itself" value={operation.leastArea === 'auto' ? undefined : operation.leastArea} least={0} onset={(v) => { operation.leastArea = v; operation.change(0); }} />
+		<NumberField
+			label="Within"
+			labelHidden
+			unit={bench.unit}
+			value={operation.tolerance === 'auto' ? result?.tolerance : operation.tolerance}
+			least={0.0001}
+			onset={(v) => {
+				operation.tolerance = v;
+				operation.change(0);
+			}}
+		/>
+		<button
+			class="word"
+			disabled={operation.tolerance === 'auto'}
+			onclick={() => {
+				operation.tolerance = 'auto';
+				operation.change(0);
+			}}>from the picture</button
+		>
+		<NumberField
+			label="Corner from"
+			kind="number"
+			suffix="°"
+			digits={0}
+			width={4}
+			value={operation.cornerAngle}
+			least={5}
+			most={170}
+			onset={(v) => {
+				operation.cornerAngle = v;
+				operation.change(0);
+			}}
+		/>
+		<NumberField
+			label="No specks below"
+			kind="number"
+			suffix=" mm²"
+			width={9}
+			placeholder="by itself"
+			value={operation.leastArea === 'auto' ? undefined : operation.leastArea}
+			least={0}
+			onset={(v) => {
+				operation.leastArea = v;
+				operation.change(0);
+			}}
+		/>
 	</div>
 	<OperationStrip {bench} keepWord="Keep the outlines">
 		{#snippet facts()}
 			{#if result}
-				<span><b data-fact="outlines">{result.paths.length}</b> {result.paths.length === 1 ? 'outline' : 'outlines'}</span>
+				<span
+					><b data-fact="outlines">{result.paths.length}</b>
+					{result.paths.length === 1 ? 'outline' : 'outlines'}</span
+				>
 				<span><b data-fact="anchors">{result.anchors}</b> anchors</span>
 				<span>at worst <b data-fact="worst">{formatLength(result.worst, bench.unit)}</b> from the edge</span>
 				{#if result.dropped}<span class="quiet">{plain(result.dropped, 'speck')} left out</span>{/if}

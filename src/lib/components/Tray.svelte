@@ -30,7 +30,9 @@
 		const [a, b] = sizing.points;
 		return Math.hypot(b.x - a.x, b.y - a.y);
 	});
-	const sizedReference = $derived(sizing ? bench.references.find((r) => r.id === sizing.reference) : undefined);
+	const sizedReference = $derived(
+		sizing ? bench.references.find((r) => r.id === sizing.reference) : undefined
+	);
 
 	function finder(event: KeyboardEvent): void {
 		event.stopPropagation();
@@ -55,7 +57,16 @@
 <section class="tray slip" aria-label="Tools">
 	{#if bench.finding}
 		<div class="finder">
-			<input class="field" placeholder="Type what you want: fewer, close, cut line, zoom …" bind:value={text} oninput={() => (at = 0)} onkeydown={finder} {@attach focus} aria-label="Type what you want" data-field="find" />
+			<input
+				class="field"
+				placeholder="Type what you want: fewer, close, cut line, zoom …"
+				bind:value={text}
+				oninput={() => (at = 0)}
+				onkeydown={finder}
+				{@attach focus}
+				aria-label="Type what you want"
+				data-field="find"
+			/>
 			<ul>
 				{#each found as command, i (command.id)}
 					{@const why = command.why(bench)}
@@ -73,19 +84,41 @@
 	{:else if operation?.kind === 'offset'}<OffsetTray {bench} {operation} />
 	{:else if bench.station === 'picture'}
 		<div class="row">
-			<button class="big" onclick={onopen}><ToolDrawing name="picture" /><span>Bring in a picture or drawing</span></button>
+			<button class="big" onclick={onopen}
+				><ToolDrawing name="picture" /><span>Bring in a picture or drawing</span></button
+			>
 			<p class="quiet">or drop it here, or paste it. PNG, JPEG, WebP, GIF, BMP; SVG and DXF drawings too.</p>
 		</div>
 		{#each bench.references as reference (reference.id)}
 			<div class="row reference">
 				<b>{reference.name}</b>
 				<span class="quiet">{reference.widthPx} × {reference.heightPx} px</span>
-				<Slider class="fade" value={[reference.opacity]} min={0.05} max={1} step={0.05} onValueChangeEnd={(d) => bench.commit('Fade picture', { put: [{ ...reference, opacity: d.value[0] }] })}>
+				<Slider
+					class="fade"
+					value={[reference.opacity]}
+					min={0.05}
+					max={1}
+					step={0.05}
+					onValueChangeEnd={(d) =>
+						bench.commit('Fade picture', { put: [{ ...reference, opacity: d.value[0] }] })}
+				>
 					<Slider.Label>Faded ↔ clear</Slider.Label>
-					<Slider.Control><Slider.Track><Slider.Range /></Slider.Track><Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb></Slider.Control>
+					<Slider.Control
+						><Slider.Track><Slider.Range /></Slider.Track><Slider.Thumb index={0}
+							><Slider.HiddenInput /></Slider.Thumb
+						></Slider.Control
+					>
 				</Slider>
-				<button class="word" onclick={() => bench.commit(reference.hidden ? 'Show picture' : 'Hide picture', { put: [{ ...reference, hidden: !reference.hidden }] })}>{reference.hidden ? 'show' : 'hide'}</button>
-				<button class="word" onclick={() => bench.commit('Remove picture', { remove: [reference.id] })}>remove</button>
+				<button
+					class="word"
+					onclick={() =>
+						bench.commit(reference.hidden ? 'Show picture' : 'Hide picture', {
+							put: [{ ...reference, hidden: !reference.hidden }]
+						})}>{reference.hidden ? 'show' : 'hide'}</button
+				>
+				<button class="word" onclick={() => bench.commit('Remove picture', { remove: [reference.id] })}
+					>remove</button
+				>
 			</div>
 		{/each}
 	{:else if bench.station === 'size'}
@@ -93,23 +126,60 @@
 			<div class="row reference">
 				<b>{reference.name}</b>
 				{#if reference.pxPerMm}
-					<span data-fact="size">{formatLength(reference.widthPx / reference.pxPerMm, bench.unit)} × {formatLength(reference.heightPx / reference.pxPerMm, bench.unit)}</span>
+					<span data-fact="size"
+						>{formatLength(reference.widthPx / reference.pxPerMm, bench.unit)} × {formatLength(
+							reference.heightPx / reference.pxPerMm,
+							bench.unit
+						)}</span
+					>
 					<span class="quiet">{(reference.pxPerMm * 25.4).toFixed(1)} dpi</span>
 				{:else}<span class="loose">no true size yet</span>{/if}
-				<NumberField label="Resolution" kind="number" suffix=" dpi" digits={1} width={9} value={reference.pxPerMm ? reference.pxPerMm * 25.4 : undefined} least={1} most={20000} onset={(v) => bench.setTrueSize(reference, v / 25.4, 'Set resolution')} />
-				<button class="word" onclick={() => (bench.sizing = { reference: reference.id, points: [], purpose: 'size' })} data-act="two-points">pick two points</button>
-				<button class="word" disabled={!reference.pxPerMm} onclick={() => (bench.sizing = { reference: reference.id, points: [], purpose: 'check' })}>check with a ruler</button>
+				<NumberField
+					label="Resolution"
+					kind="number"
+					suffix=" dpi"
+					digits={1}
+					width={9}
+					value={reference.pxPerMm ? reference.pxPerMm * 25.4 : undefined}
+					least={1}
+					most={20000}
+					onset={(v) => bench.setTrueSize(reference, v / 25.4, 'Set resolution')}
+				/>
+				<button
+					class="word"
+					onclick={() => (bench.sizing = { reference: reference.id, points: [], purpose: 'size' })}
+					data-act="two-points">pick two points</button
+				>
+				<button
+					class="word"
+					disabled={!reference.pxPerMm}
+					onclick={() => (bench.sizing = { reference: reference.id, points: [], purpose: 'check' })}
+					>check with a ruler</button
+				>
 			</div>
 		{:else}<p class="quiet">There is no picture to size. Drawings that were opened have their own.</p>{/each}
 		{#if sizing && sizedReference}
 			<div class="row ask" role="status">
 				{#if sizing.points.length < 2}
-					<span>Click the {sizing.points.length === 0 ? 'first' : 'second'} of two points {sizing.purpose === 'size' ? 'whose distance you know' : 'to measure'}. Zoom in to be exact.</span>
+					<span
+						>Click the {sizing.points.length === 0 ? 'first' : 'second'} of two points {sizing.purpose ===
+						'size'
+							? 'whose distance you know'
+							: 'to measure'}. Zoom in to be exact.</span
+					>
 				{:else if picked && sizing.purpose === 'size'}
-					<NumberField label="These two are apart" unit={bench.unit} value={sizedReference.pxPerMm ? picked / sizedReference.pxPerMm : undefined} least={0.01} onset={(mm) => bench.setTrueSize(sizedReference, picked / mm)} />
+					<NumberField
+						label="These two are apart"
+						unit={bench.unit}
+						value={sizedReference.pxPerMm ? picked / sizedReference.pxPerMm : undefined}
+						least={0.01}
+						onset={(mm) => bench.setTrueSize(sizedReference, picked / mm)}
+					/>
 					<span class="quiet">{picked.toFixed(1)} px</span>
 				{:else if picked && sizedReference.pxPerMm}
-					<span>They are <b data-fact="ruler">{formatLength(picked / sizedReference.pxPerMm, bench.unit)}</b> apart.</span>
+					<span
+						>They are <b data-fact="ruler">{formatLength(picked / sizedReference.pxPerMm, bench.unit)}</b> apart.</span
+					>
 				{/if}
 				<button class="word" onclick={() => (bench.sizing = undefined)}>enough</button>
 			</div>
@@ -120,31 +190,61 @@
 				{#each bench.faults as f, i (i)}
 					{#if f.kind !== 'no-size' && (bench.faults.length <= 4 || i === bench.faultAt || (bench.faultAt < 0 && i < 3))}
 						<li class:here={i === bench.faultAt}>
-							<button class="go" onclick={() => bench.goToFault(i)} data-fault={f.kind}><b>{bench.faultOutline(f)?.name ?? ''}</b> {f.why}</button>
-							{#if bench.mendOf(f)}<button class="word" onclick={() => bench.mend(f)} data-mend={f.mend}>{bench.mendOf(f)}</button>{/if}
+							<button class="go" onclick={() => bench.goToFault(i)} data-fault={f.kind}
+								><b>{bench.faultOutline(f)?.name ?? ''}</b> {f.why}</button
+							>
+							{#if bench.mendOf(f)}<button class="word" onclick={() => bench.mend(f)} data-mend={f.mend}
+									>{bench.mendOf(f)}</button
+								>{/if}
 						</li>
 					{/if}
 				{/each}
-				{#if bench.faults.length > 4}<li class="quiet">{bench.faultAt + 1 || '–'} of {bench.faults.length}; F goes to the next.</li>{/if}
+				{#if bench.faults.length > 4}<li class="quiet">
+						{bench.faultAt + 1 || '–'} of {bench.faults.length}; F goes to the next.
+					</li>{/if}
 			</ul>
 		{:else if fault}<p>{fault.why}</p>{/if}
-		<div class="row tools">{#each tools as command (command.id)}<Tool {bench} {command} />{/each}</div>
+		<div class="row tools">
+			{#each tools as command (command.id)}<Tool {bench} {command} />{/each}
+		</div>
 	{:else if bench.station === 'cut'}
 		{#if bench.faults.length}
-			<p class="loose">{bench.faults.length} {bench.faults.length === 1 ? 'thing stops' : 'things stop'} the cut: {bench.faults[0].why} <button class="word" onclick={() => bench.nextFault()}>go there</button></p>
-		{:else if bench.outlines.length}<p>Nothing stops the cut. {bench.outlines.length} outlines in true millimetres.</p>{/if}
+			<p class="loose">
+				{bench.faults.length}
+				{bench.faults.length === 1 ? 'thing stops' : 'things stop'} the cut: {bench.faults[0].why}
+				<button class="word" onclick={() => bench.nextFault()}>go there</button>
+			</p>
+		{:else if bench.outlines.length}<p>
+				Nothing stops the cut. {bench.outlines.length} outlines in true millimetres.
+			</p>{/if}
 		<div class="row tools">
-			<button class="big" disabled={!bench.outlines.length} onclick={() => onexport('svg')} data-export="svg"><ToolDrawing name="svg" /><span>SVG</span><small>true mm</small></button>
-			<button class="big" disabled={!bench.outlines.length} onclick={() => onexport('dxf')} data-export="dxf"><ToolDrawing name="dxf" /><span>DXF</span><small>arcs and curves</small></button>
-			<button class="big" disabled={!bench.outlines.length} onclick={() => onexport('polylines')} data-export="polylines"><ToolDrawing name="dxf" /><span>DXF</span><small>polylines only</small></button>
-			<button class="big" onclick={() => onexport('file')} data-export="file"><ToolDrawing name="file" /><span>Whole drawing</span><small>one file, with pictures</small></button>
+			<button class="big" disabled={!bench.outlines.length} onclick={() => onexport('svg')} data-export="svg"
+				><ToolDrawing name="svg" /><span>SVG</span><small>true mm</small></button
+			>
+			<button class="big" disabled={!bench.outlines.length} onclick={() => onexport('dxf')} data-export="dxf"
+				><ToolDrawing name="dxf" /><span>DXF</span><small>arcs and curves</small></button
+			>
+			<button
+				class="big"
+				disabled={!bench.outlines.length}
+				onclick={() => onexport('polylines')}
+				data-export="polylines"
+				><ToolDrawing name="dxf" /><span>DXF</span><small>polylines only</small></button
+			>
+			<button class="big" onclick={() => onexport('file')} data-export="file"
+				><ToolDrawing name="file" /><span>Whole drawing</span><small>one file, with pictures</small></button
+			>
 		</div>
 	{:else}
 		<div class="row tools">
 			{#each tools as command (command.id)}<Tool {bench} {command} />{/each}
 			<p class="quiet aside">
-				{#if bench.station === 'trace'}{bench.references.length ? 'The picture becomes closed outlines; you see them before you keep them.' : 'There is no picture to trace yet.'}
-				{:else if bench.station === 'offset'}{bench.selected.size ? `Beside ${bench.selected.size === 1 ? `"${bench.selectedOutlines[0]?.name}"` : `${bench.selected.size} outlines`}.` : 'Beside everything; select an outline to take only that.'}{/if}
+				{#if bench.station === 'trace'}{bench.references.length
+						? 'The picture becomes closed outlines; you see them before you keep them.'
+						: 'There is no picture to trace yet.'}
+				{:else if bench.station === 'offset'}{bench.selected.size
+						? `Beside ${bench.selected.size === 1 ? `"${bench.selectedOutlines[0]?.name}"` : `${bench.selected.size} outlines`}.`
+						: 'Beside everything; select an outline to take only that.'}{/if}
 			</p>
 		</div>
 	{/if}

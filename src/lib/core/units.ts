@@ -7,8 +7,22 @@ import { LIMIT } from './tolerance';
 export const MM_PER: Readonly<Record<LengthUnit, number>> = { mm: 1, cm: 10, in: 25.4, ft: 304.8 };
 
 const UNIT_WORDS: Readonly<Record<string, number>> = {
-	mm: 1, cm: 10, m: 1000, in: 25.4, inch: 25.4, inches: 25.4, '"': 25.4, '″': 25.4, '”': 25.4,
-	ft: 304.8, foot: 304.8, feet: 304.8, "'": 304.8, '′': 304.8, '’': 304.8, pt: 25.4 / 72
+	mm: 1,
+	cm: 10,
+	m: 1000,
+	in: 25.4,
+	inch: 25.4,
+	inches: 25.4,
+	'"': 25.4,
+	'″': 25.4,
+	'”': 25.4,
+	ft: 304.8,
+	foot: 304.8,
+	feet: 304.8,
+	"'": 304.8,
+	'′': 304.8,
+	'’': 304.8,
+	pt: 25.4 / 72
 };
 
 interface Value {
@@ -58,11 +72,15 @@ export function parseLength(text: string, unit: LengthUnit): Result<number> {
 		const mm = value.power === 0 ? value.amount * MM_PER[unit] : value.amount;
 		if (value.power > 1) throw new Bad('that is an area, not a length');
 		if (!Number.isFinite(mm)) throw new Bad('that is not a number');
-		if (Math.abs(mm) > LIMIT.drawing) return failed('too-far', `${formatLength(mm, 'mm')} is more than 10 m. Is the unit right?`);
+		if (Math.abs(mm) > LIMIT.drawing)
+			return failed('too-far', `${formatLength(mm, 'mm')} is more than 10 m. Is the unit right?`);
 		return done(mm);
 	} catch (error) {
 		if (error instanceof Bad) {
-			return failed('not-a-length', `This is no length: ${error.message}. Type for example 12.5, 3/8 in or 2*15+3.`);
+			return failed(
+				'not-a-length',
+				`This is no length: ${error.message}. Type for example 12.5, 3/8 in or 2*15+3.`
+			);
 		}
 		throw error;
 	}
@@ -90,7 +108,9 @@ function sum(reader: Reader, unit: LengthUnit): Value {
 
 /** A bare number beside a length counts in the unit in use. */
 function toLength(value: Value, unit: LengthUnit, other: number): Value {
-	return value.power === 0 && other === 1 ? { ...value, amount: value.amount * MM_PER[unit], power: 1 } : value;
+	return value.power === 0 && other === 1
+		? { ...value, amount: value.amount * MM_PER[unit], power: 1 }
+		: value;
 }
 
 function product(reader: Reader, unit: LengthUnit): Value {

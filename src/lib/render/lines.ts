@@ -11,7 +11,8 @@ function trace(target: Path2D, path: Path, from: number, to: number): void {
 	target.moveTo(s[STRIDE * from], s[STRIDE * from + 1]);
 	for (let i = from; i < to; i++) {
 		const at = STRIDE * i;
-		if (path.types[i] === CUBIC) target.bezierCurveTo(s[at + 2], s[at + 3], s[at + 4], s[at + 5], s[at + 6], s[at + 7]);
+		if (path.types[i] === CUBIC)
+			target.bezierCurveTo(s[at + 2], s[at + 3], s[at + 4], s[at + 5], s[at + 6], s[at + 7]);
 		else if (path.types[i] === ARC) {
 			const a = arcShape(s[at], s[at + 1], s[at + 6], s[at + 7], s[at + 2]);
 			target.arc(a.cx, a.cy, a.radius, a.startRad, a.startRad + a.sweepRad, a.sweepRad < 0);

@@ -44,7 +44,12 @@ function directionOut(path: Path, i: number, open: boolean): { x: number; y: num
 }
 
 /** Anchors by kind, handles of the selected ones, start and direction of travel. */
-export function drawAnchors(c: Context, scene: MarkScene, outline: Outline, selected: ReadonlySet<number>): void {
+export function drawAnchors(
+	c: Context,
+	scene: MarkScene,
+	outline: Outline,
+	selected: ReadonlySet<number>
+): void {
 	const { view, size, palette } = scene;
 	const path = resolve(outline);
 	const n = outline.anchors.length;
@@ -115,8 +120,14 @@ export function drawAnchors(c: Context, scene: MarkScene, outline: Outline, sele
 		doubleEdge(c, palette, colour, weight, () => {
 			if (kind === 'corner') {
 				// Two short ticks along its sides.
-				if (before) (c.moveTo(x, y), c.lineTo(x - before.x * 8, y - before.y * 8));
-				if (after) (c.moveTo(x, y), c.lineTo(x + after.x * 8, y + after.y * 8));
+				for (const [d, sign] of [
+					[before, -1],
+					[after, 1]
+				] as const) {
+					if (!d) continue;
+					c.moveTo(x, y);
+					c.lineTo(x + sign * d.x * 8, y + sign * d.y * 8);
+				}
 			} else {
 				const t = after ?? before ?? { x: 1, y: 0 };
 				if (kind === 'flowing') {
@@ -195,26 +206,44 @@ export function drawOpenEnds(c: Context, { view, size, palette }: MarkScene, pat
 				const uy = end.dx * sin + end.dy * cos;
 				const reach = Math.abs(spread) > 0.3 ? 9 : 13;
 				c.moveTo(x, y);
-				c.quadraticCurveTo(x + end.dx * reach * 0.6, y + end.dy * reach * 0.6, x + ux * reach, y + uy * reach);
+				c.quadraticCurveTo(
+					x + end.dx * reach * 0.6,
+					y + end.dy * reach * 0.6,
+					x + ux * reach,
+					y + uy * reach
+				);
 			}
 		});
 	}
 }
 
 /** A knot in the thread where something would stop the cut. */
-export function drawKnot(c: Context, { view, size, palette }: MarkScene, x: number, y: number, chosen: boolean): void {
+export function drawKnot(
+	c: Context,
+	{ view, size, palette }: MarkScene,
+	x: number,
+	y: number,
+	chosen: boolean
+): void {
 	const p = toScreen(view, size, x, y);
-	const r = chosen ? 11 : 7;
+	const k = chosen ? 1.5 : 1;
 	doubleEdge(c, palette, palette.rust, chosen ? 2.4 : 1.8, () => {
-		// A loop with crossed ends.
-		c.moveTo(p.x - r * 1.2, p.y + r * 0.9);
-		c.bezierCurveTo(p.x + r * 1.6, p.y - r * 0.4, p.x + r * 0.6, p.y - r * 1.8, p.x, p.y - r);
-		c.bezierCurveTo(p.x - r * 0.6, p.y - r * 1.8, p.x - r * 1.6, p.y - r * 0.4, p.x + r * 1.2, p.y + r * 0.9);
+		// A thread that runs through its own loop.
+		c.moveTo(p.x - 14 * k, p.y + 4 * k);
+		c.bezierCurveTo(p.x + 6 * k, p.y + 4 * k, p.x + 9 * k, p.y - 13 * k, p.x, p.y - 13 * k);
+		c.bezierCurveTo(p.x - 9 * k, p.y - 13 * k, p.x - 6 * k, p.y + 4 * k, p.x + 14 * k, p.y + 4 * k);
 	});
 }
 
 /** A cross-stitch: a single point, or a picked place. */
-export function drawStitch(c: Context, { view, size, palette }: MarkScene, x: number, y: number, colour: string, r = 5): void {
+export function drawStitch(
+	c: Context,
+	{ view, size, palette }: MarkScene,
+	x: number,
+	y: number,
+	colour: string,
+	r = 5
+): void {
 	const p = toScreen(view, size, x, y);
 	doubleEdge(c, palette, colour, 1.6, () => {
 		c.moveTo(p.x - r, p.y - r);

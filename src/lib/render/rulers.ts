@@ -20,7 +20,11 @@ function step(scale: number, unit: LengthUnit, leastPx: number): number {
 	return 10 * power;
 }
 
-export function drawRulers(c: CanvasRenderingContext2D, { view, size, palette }: MarkScene, unit: LengthUnit): void {
+export function drawRulers(
+	c: CanvasRenderingContext2D,
+	{ view, size, palette }: MarkScene,
+	unit: LengthUnit
+): void {
 	const per = MM_PER[unit];
 	const big = step(view.scale, unit, 64);
 	const small = big / (unit === 'in' ? 4 : 5);
@@ -70,7 +74,11 @@ export function drawRulers(c: CanvasRenderingContext2D, { view, size, palette }:
 }
 
 /** Threads of the weave: the grid, in steps of `spacing` mm, coarser where it would be too dense. */
-export function drawGrid(c: CanvasRenderingContext2D, { view, size, palette }: MarkScene, spacing: number): void {
+export function drawGrid(
+	c: CanvasRenderingContext2D,
+	{ view, size, palette }: MarkScene,
+	spacing: number
+): void {
 	let every = spacing;
 	while (every * view.scale < 12) every *= every === spacing ? 5 : 2;
 	const lo = toPaper(view, size, 0, size.heightPx);

@@ -39,7 +39,8 @@ export interface Scene {
 	readonly faults: readonly Fault[];
 	readonly faultAt: number;
 	readonly picks: readonly { readonly x: number; readonly y: number }[];
-	readonly box: { readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number } | undefined;
+	readonly box:
+		{ readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number } | undefined;
 	readonly hover: Outline | undefined;
 }
 
@@ -89,7 +90,8 @@ export class DrawingStage {
 	show(scene: Scene): void {
 		const before = this.scene;
 		this.scene = scene;
-		const moved = !before || before.view !== scene.view || before.size !== scene.size || before.palette !== scene.palette;
+		const moved =
+			!before || before.view !== scene.view || before.size !== scene.size || before.palette !== scene.palette;
 		const key = this.paperKey(scene);
 		const paperChanged = moved || before!.moving !== scene.moving || !sameKey(this.cached?.key, key);
 		if (paperChanged) this.paper.draw();
@@ -117,7 +119,8 @@ export class DrawingStage {
 		const key = this.paperKey(scene);
 		const cached = this.cached;
 		const fits = cached && sameKey(cached.key, key) && cached.size === size;
-		const sameView = fits && cached.view.scale === view.scale && cached.view.x === view.x && cached.view.y === view.y;
+		const sameView =
+			fits && cached.view.scale === view.scale && cached.view.x === view.x && cached.view.y === view.y;
 		if (!sameView && !(fits && scene.moving)) this.makeBitmap(scene, key, ratio);
 		const at = this.cached!;
 		const k = view.scale / at.view.scale;
@@ -148,9 +151,11 @@ export class DrawingStage {
 		c.setTransform(ratio, 0, 0, ratio, 0, 0);
 		c.fillStyle = palette.paper;
 		c.fillRect(0, 0, larger.widthPx, larger.heightPx);
-		if (scene.grid) drawGrid(c, { view, size: larger, palette }, recordsOf(scene.drawing, 'settings')[0]?.grid ?? 10);
+		if (scene.grid)
+			drawGrid(c, { view, size: larger, palette }, recordsOf(scene.drawing, 'settings')[0]?.grid ?? 10);
 		if (!scene.picturesHidden) {
-			for (const reference of recordsOf(scene.drawing, 'reference')) this.drawPicture(c, scene, reference, larger);
+			for (const reference of recordsOf(scene.drawing, 'reference'))
+				this.drawPicture(c, scene, reference, larger);
 		}
 		this.drawStill(c, scene, larger, ratio);
 		this.cached = { view, key, size };
@@ -191,7 +196,15 @@ export class DrawingStage {
 			shown.push({ outline, path });
 		}
 		const k = view.scale;
-		const toMm = () => c.setTransform(k * ratio, 0, 0, -k * ratio, (size.widthPx / 2 - view.x * k) * ratio, (size.heightPx / 2 + view.y * k) * ratio);
+		const toMm = () =>
+			c.setTransform(
+				k * ratio,
+				0,
+				0,
+				-k * ratio,
+				(size.widthPx / 2 - view.x * k) * ratio,
+				(size.heightPx / 2 + view.y * k) * ratio
+			);
 		toMm();
 		if (scene.filled) {
 			const byLayer = new Map<string, Path2D>();
@@ -226,7 +239,9 @@ export class DrawingStage {
 				continue;
 			}
 			const layer = layers.get(outline.layer);
-			const dashes = { cut: [], score: [7, 4], engrave: [2, 3], guide: [12, 4, 2, 4] }[layer?.purpose ?? 'cut'];
+			const dashes = { cut: [], score: [7, 4], engrave: [2, 3], guide: [12, 4, 2, 4] }[
+				layer?.purpose ?? 'cut'
+			];
 			c.setLineDash(dashes.map((d) => d / k));
 			c.globalAlpha = scene.replaced.has(outline.id) ? 0.35 : 1;
 			c.strokeStyle = outline.colour && outline.colour !== '#000000' ? outline.colour : palette.ink;
@@ -251,7 +266,14 @@ export class DrawingStage {
 			return b.x1 >= seen.x0 && b.x0 <= seen.x1 && b.y1 >= seen.y0 && b.y0 <= seen.y1;
 		};
 		c.save();
-		c.setTransform(k * ratio, 0, 0, -k * ratio, (size.widthPx / 2 - view.x * k) * ratio, (size.heightPx / 2 + view.y * k) * ratio);
+		c.setTransform(
+			k * ratio,
+			0,
+			0,
+			-k * ratio,
+			(size.widthPx / 2 - view.x * k) * ratio,
+			(size.heightPx / 2 + view.y * k) * ratio
+		);
 		c.lineJoin = 'round';
 		const line = (path: Path, colour: string, width: number, dash: readonly number[] = []) => {
 			for (const [w, s] of [
@@ -321,7 +343,8 @@ export class DrawingStage {
 			this.drawSegment(c, scene);
 		}
 		scene.faults.forEach((fault, i) => {
-			if (fault.kind !== 'no-size' && !scene.preview.length) drawKnot(c, marks, fault.x, fault.y, i === scene.faultAt);
+			if (fault.kind !== 'no-size' && !scene.preview.length)
+				drawKnot(c, marks, fault.x, fault.y, i === scene.faultAt);
 		});
 		if (scene.worst) {
 			const p = toScreen(view, size, scene.worst.x, scene.worst.y);
@@ -384,7 +407,14 @@ export class DrawingStage {
 		const ratio = this.marks.getCanvas().getPixelRatio();
 		const k = view.scale;
 		c.save();
-		c.setTransform(k * ratio, 0, 0, -k * ratio, (size.widthPx / 2 - view.x * k) * ratio, (size.heightPx / 2 + view.y * k) * ratio);
+		c.setTransform(
+			k * ratio,
+			0,
+			0,
+			-k * ratio,
+			(size.widthPx / 2 - view.x * k) * ratio,
+			(size.heightPx / 2 + view.y * k) * ratio
+		);
 		c.strokeStyle = palette.madder;
 		c.lineWidth = 3 / k;
 		const one = { closed: false, types: path.types.slice(i, i + 1), segs: path.segs.slice(8 * i, 8 * i + 8) };

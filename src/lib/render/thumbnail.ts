@@ -27,7 +27,10 @@ export async function makeThumbnail(
 	const canvas = new OffscreenCanvas(WIDTH, HEIGHT);
 	const c = canvas.getContext('2d');
 	if (!c) return undefined;
-	const k = Math.min((WIDTH - 16) / Math.max(1e-6, box.x1 - box.x0), (HEIGHT - 16) / Math.max(1e-6, box.y1 - box.y0));
+	const k = Math.min(
+		(WIDTH - 16) / Math.max(1e-6, box.x1 - box.x0),
+		(HEIGHT - 16) / Math.max(1e-6, box.y1 - box.y0)
+	);
 	c.fillStyle = DAY.paper;
 	c.fillRect(0, 0, WIDTH, HEIGHT);
 	const x = WIDTH / 2 - ((box.x0 + box.x1) / 2) * k;
@@ -36,7 +39,8 @@ export async function makeThumbnail(
 		const bitmap = bitmaps.get(r.picture);
 		const scale = r.pxPerMm ?? 96 / 25.4;
 		c.globalAlpha = outlines.length ? 0.35 : r.opacity;
-		if (bitmap) c.drawImage(bitmap, x + r.x * k, y - r.y * k, (r.widthPx / scale) * k, (r.heightPx / scale) * k);
+		if (bitmap)
+			c.drawImage(bitmap, x + r.x * k, y - r.y * k, (r.widthPx / scale) * k, (r.heightPx / scale) * k);
 	}
 	c.globalAlpha = 1;
 	c.setTransform(k, 0, 0, -k, x, y);

@@ -18,11 +18,17 @@ export const LEAST_SCALE = 0.01;
 export const MOST_SCALE = 1e6;
 
 export function toScreen(view: View, size: WindowSize, x: number, y: number): { x: number; y: number } {
-	return { x: size.widthPx / 2 + (x - view.x) * view.scale, y: size.heightPx / 2 - (y - view.y) * view.scale };
+	return {
+		x: size.widthPx / 2 + (x - view.x) * view.scale,
+		y: size.heightPx / 2 - (y - view.y) * view.scale
+	};
 }
 
 export function toPaper(view: View, size: WindowSize, px: number, py: number): { x: number; y: number } {
-	return { x: view.x + (px - size.widthPx / 2) / view.scale, y: view.y - (py - size.heightPx / 2) / view.scale };
+	return {
+		x: view.x + (px - size.widthPx / 2) / view.scale,
+		y: view.y - (py - size.heightPx / 2) / view.scale
+	};
 }
 
 /** Zoomed by a factor, the place under the pointer staying there. */
@@ -36,14 +42,18 @@ export function panBy(view: View, dxPx: number, dyPx: number): View {
 	return { ...view, x: view.x - dxPx / view.scale, y: view.y + dyPx / view.scale };
 }
 
-/** The view that shows a box with some air around it; room is left for what lies over the lower edge. */
-export function fitBox(box: Box, size: WindowSize, airPx = 60, lowerPx = 120): View {
+/** Room that slips and the thread take along the upper and lower edge, px. */
+const UPPER_PX = 84;
+const LOWER_PX = 180;
+
+/** The view that shows a box with some air around it, clear of what lies over the upper and lower edge. */
+export function fitBox(box: Box, size: WindowSize, airPx = 46): View {
 	const w = Math.max(box.x1 - box.x0, 1e-3);
 	const h = Math.max(box.y1 - box.y0, 1e-3);
 	const wide = Math.max(50, size.widthPx - 2 * airPx);
-	const high = Math.max(50, size.heightPx - 2 * airPx - lowerPx);
+	const high = Math.max(50, size.heightPx - UPPER_PX - LOWER_PX);
 	const scale = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, Math.min(wide / w, high / h)));
-	return { scale, x: (box.x0 + box.x1) / 2, y: (box.y0 + box.y1) / 2 - lowerPx / 2 / scale };
+	return { scale, x: (box.x0 + box.x1) / 2, y: (box.y0 + box.y1) / 2 - (LOWER_PX - UPPER_PX) / 2 / scale };
 }
 
 /** The part of the paper in the window, with a margin in px. */

@@ -20,7 +20,11 @@ export interface StoredPicture {
 
 export interface EvenThreadSchema extends DBSchema {
 	drawings: { key: string; value: DrawingHead };
-	records: { key: [string, string]; value: { drawing: string; record: DrawingRecord }; indexes: { drawing: string } };
+	records: {
+		key: [string, string];
+		value: { drawing: string; record: DrawingRecord };
+		indexes: { drawing: string };
+	};
 	steps: { key: [string, number]; value: { drawing: string; index: number; step: Step } };
 	pictures: { key: string; value: StoredPicture };
 	thumbnails: { key: string; value: { drawing: string; picture: Blob } };

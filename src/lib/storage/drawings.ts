@@ -25,7 +25,11 @@ export async function loadDrawing(id: string): Promise<StoredDrawing | undefined
 	const rows = await tx.objectStore('records').index('drawing').getAll(id);
 	const steps = await tx.objectStore('steps').getAll(stepsOf(id));
 	const records = new Map<string, DrawingRecord>(rows.map((row) => [row.record.id, row.record]));
-	return { drawing: { id, name: head.name, records }, steps: steps.map((s) => s.step), pointer: head.pointer };
+	return {
+		drawing: { id, name: head.name, records },
+		steps: steps.map((s) => s.step),
+		pointer: head.pointer
+	};
 }
 
 const stepsOf = (id: string, from = 0) => IDBKeyRange.bound([id, from], [id, Infinity]);
@@ -39,7 +43,9 @@ export async function storeDrawing(drawing: Drawing): Promise<void> {
 	for (const key of old) void records.delete(key);
 	for (const record of drawing.records.values()) void records.put({ drawing: drawing.id, record });
 	void tx.objectStore('steps').delete(stepsOf(drawing.id));
-	void tx.objectStore('drawings').put({ id: drawing.id, name: drawing.name, changedAt: Date.now(), pointer: 0 });
+	void tx
+		.objectStore('drawings')
+		.put({ id: drawing.id, name: drawing.name, changedAt: Date.now(), pointer: 0 });
 	await tx.done;
 }
 
@@ -47,7 +53,12 @@ export async function storeDrawing(drawing: Drawing): Promise<void> {
  * Writes where the drawing stands after a step was made, undone or done again: the touched records, the pointer, and
  * the step itself when it is new (steps that had been undone are then gone).
  */
-export async function storeStep(drawing: Drawing, step: Step, pointer: number, isNew: boolean): Promise<void> {
+export async function storeStep(
+	drawing: Drawing,
+	step: Step,
+	pointer: number,
+	isNew: boolean
+): Promise<void> {
 	const db = await openDatabase();
 	const tx = db.transaction(['drawings', 'records', 'steps'], 'readwrite', STRICT);
 	const records = tx.objectStore('records');

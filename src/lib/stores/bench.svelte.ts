@@ -2,7 +2,14 @@
 import { findStationStates, type StationStates } from './stations';
 import type { Fault } from '../core/check/readiness';
 import { deleteAnchors, deleteSegments, type DeleteWay } from '../core/edit/anchors';
-import { outlinesOf, referencesOf, recordAs, settingsOf, type Drawing, type Reference } from '../core/edit/drawing';
+import {
+	outlinesOf,
+	referencesOf,
+	recordAs,
+	settingsOf,
+	type Drawing,
+	type Reference
+} from '../core/edit/drawing';
 import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/edit/history';
 import { addImported, mendFault, removeOutlines } from '../core/edit/operations';
 import { resolve, type Outline } from '../core/edit/outline';
@@ -62,7 +69,9 @@ export class Bench {
 	rackOpen = $state(false);
 	finding = $state(false);
 	/** Two picked places for the true size, in picture pixels. */
-	sizing = $state.raw<{ reference: string; points: { x: number; y: number }[]; purpose: 'size' | 'check' } | undefined>();
+	sizing = $state.raw<
+		{ reference: string; points: { x: number; y: number }[]; purpose: 'size' | 'check' } | undefined
+	>();
 	/** mm per CSS pixel on this screen, once measured. */
 	screenPxPerMm = $state(96 / 25.4);
 
@@ -212,8 +221,15 @@ export class Bench {
 	private saveFailed(error: unknown): void {
 		if (error instanceof DOMException && error.name === 'QuotaExceededError') {
 			this.storageFull = true;
-			this.tell('The browser has no room left to save. Save the drawing as a file now, then remove old drawings.', 'trouble');
-		} else this.tell(`The last step could not be saved: ${toProblem(error).sentence} Save the drawing as a file.`, 'trouble');
+			this.tell(
+				'The browser has no room left to save. Save the drawing as a file now, then remove old drawings.',
+				'trouble'
+			);
+		} else
+			this.tell(
+				`The last step could not be saved: ${toProblem(error).sentence} Save the drawing as a file.`,
+				'trouble'
+			);
 	}
 
 	/** Resolves when everything so far is written. */
@@ -228,7 +244,8 @@ export class Bench {
 		const outline = this.enteredOutline;
 		if (outline) {
 			const ids = new Set(outline.anchors);
-			if ([...this.anchors].some((id) => !ids.has(id))) this.anchors = new Set([...this.anchors].filter((id) => ids.has(id)));
+			if ([...this.anchors].some((id) => !ids.has(id)))
+				this.anchors = new Set([...this.anchors].filter((id) => ids.has(id)));
 			if (this.segment !== undefined && !ids.has(this.segment)) this.segment = undefined;
 		}
 		this.checkSoon();
@@ -443,16 +460,23 @@ export class Bench {
 			this.commit('Remove outline', removeOutlines(this.drawing, new Set([outline.id])));
 			return;
 		}
-		const put = parts.map((part, k) => (k === 0 ? part : { ...part, id: newId(), name: `${outline.name}, rest`, rank: outline.rank + 0.001 * k }));
+		const put = parts.map((part, k) =>
+			k === 0 ? part : { ...part, id: newId(), name: `${outline.name}, rest`, rank: outline.rank + 0.001 * k }
+		);
 		if (this.commit('Delete segment', { put })) {
-			this.tell(outline.closed ? 'The outline is open now: one piece, two ends.' : `There are ${parts.length} open outlines now.`);
+			this.tell(
+				outline.closed
+					? 'The outline is open now: one piece, two ends.'
+					: `There are ${parts.length} open outlines now.`
+			);
 		}
 	}
 
 	removeSelected(): void {
 		const ids = this.selected;
 		if (ids.size === 0) return;
-		const name = ids.size === 1 ? `Remove "${this.selectedOutlines[0]?.name}"` : `Remove ${ids.size} outlines`;
+		const name =
+			ids.size === 1 ? `Remove "${this.selectedOutlines[0]?.name}"` : `Remove ${ids.size} outlines`;
 		this.commit(name, removeOutlines(this.drawing, ids));
 	}
 
@@ -481,8 +505,12 @@ export class Bench {
 	}
 
 	startOffset(): void {
-		const outlines = this.targets();
-		if (outlines.length === 0) return;
+		// Where nothing is selected, open outlines are passed over: they have no inside.
+		const outlines = this.selected.size ? this.targets() : this.targets().filter((o) => o.closed);
+		if (outlines.length === 0) {
+			this.tell('There is no closed outline to offset.');
+			return;
+		}
 		this.dropOperation();
 		this.leave();
 		const operation = new OffsetOperation(outlines);
@@ -496,14 +524,16 @@ export class Bench {
 
 	/** What a command works on: the selection, or everything where nothing is selected. */
 	private targets(): readonly Outline[] {
-		return this.selectedOutlines.length ? this.selectedOutlines : this.outlines.filter((o) => this.isShown(o));
+		return this.selectedOutlines.length
+			? this.selectedOutlines
+			: this.outlines.filter((o) => this.isShown(o));
 	}
 
 	keepOperation(): void {
 		const operation = this.operation;
 		if (!operation?.ready) return;
 		const edit = operation.edit(this.drawing, newId);
-		let name = '';
+		let name: string;
 		if (operation.kind === 'trace') name = `Trace "${operation.reference.name}"`;
 		else if (operation.kind === 'simplify') {
 			name = 'Simplify';
@@ -554,7 +584,8 @@ export class Bench {
 			const hash = await hashOf(bytes);
 			const answer = await pictureWorker().open(hash, bytes);
 			if (answer.ok !== true) {
-				if (answer.ok === false) this.trouble({ ...answer.problem, sentence: `${file.name}: ${answer.problem.sentence}` });
+				if (answer.ok === false)
+					this.trouble({ ...answer.problem, sentence: `${file.name}: ${answer.problem.sentence}` });
 				return;
 			}
 			const { widthPx, heightPx, mediaType, statedPxPerMm, bitmap } = answer.value;
@@ -578,7 +609,15 @@ export class Bench {
 				opacity: 1
 			};
 			if (!this.commit(`Bring in "${reference.name}"`, { put: [reference] })) return;
-			this.view = fitBox({ x0: reference.x, y0: reference.y - heightPx / scale, x1: reference.x + widthPx / scale, y1: reference.y }, this.size);
+			this.view = fitBox(
+				{
+					x0: reference.x,
+					y0: reference.y - heightPx / scale,
+					x1: reference.x + widthPx / scale,
+					y1: reference.y
+				},
+				this.size
+			);
 			this.station = statedPxPerMm ? 'trace' : 'size';
 			this.tell(
 				statedPxPerMm
@@ -661,9 +700,10 @@ export class Bench {
 }
 
 /** What was typed last is there next time. */
-const lastSettings: { simplify: number; offset: number; inward: boolean; join: 'round' | 'miter' | 'bevel' } = {
-	simplify: 0.1,
-	offset: 2,
-	inward: false,
-	join: 'round'
-};
+const lastSettings: { simplify: number; offset: number; inward: boolean; join: 'round' | 'miter' | 'bevel' } =
+	{
+		simplify: 0.1,
+		offset: 2,
+		inward: false,
+		join: 'round'
+	};

@@ -1,6 +1,12 @@
 /** Everything that can be asked for: its word, other words for it, its key, and why it cannot be used just now. */
 import type { Bench } from './bench.svelte';
-import { insertAnchors, placesOnSegment, setKind, straightenSegments, curveSegments } from '../core/edit/anchors';
+import {
+	insertAnchors,
+	placesOnSegment,
+	setKind,
+	straightenSegments,
+	curveSegments
+} from '../core/edit/anchors';
 import { ANCHOR_KINDS, resolve, withPath, closePath, type AnchorKind } from '../core/edit/outline';
 import { reversePath } from '../core/geometry/path';
 import type { Station } from './bench.svelte';
@@ -26,11 +32,13 @@ export interface Command {
 
 const always = () => undefined;
 const needsOutlines = (bench: Bench) => (bench.outlines.length ? undefined : 'There is no outline yet.');
-const needsEntered = (bench: Bench) => (bench.enteredOutline ? undefined : 'Enter an outline first: double-click it.');
+const needsEntered = (bench: Bench) =>
+	bench.enteredOutline ? undefined : 'Enter an outline first: double-click it.';
 const needsAnchors = (bench: Bench) =>
 	needsEntered(bench) ?? (bench.anchors.size ? undefined : 'Select an anchor first.');
 const needsSegment = (bench: Bench) =>
-	needsEntered(bench) ?? (bench.segment !== undefined ? undefined : 'Pick a stretch between two anchors first.');
+	needsEntered(bench) ??
+	(bench.segment !== undefined ? undefined : 'Pick a stretch between two anchors first.');
 
 const kindLines: Record<AnchorKind, string> = {
 	corner: 'Both handles are independent.',
@@ -66,7 +74,8 @@ function addOnSegments(bench: Bench, name: string, how: Parameters<typeof places
 	if (bench.segment !== undefined) segments = [outline.anchors.indexOf(bench.segment)];
 	else if (bench.anchors.size > 1) {
 		for (let i = 0; i < total; i++) {
-			if (bench.anchors.has(outline.anchors[i]) && bench.anchors.has(outline.anchors[(i + 1) % n])) segments.push(i);
+			if (bench.anchors.has(outline.anchors[i]) && bench.anchors.has(outline.anchors[(i + 1) % n]))
+				segments.push(i);
 		}
 	} else if (bench.anchors.size === 0) segments = Array.from({ length: total }, (_, i) => i);
 	const places = segments.flatMap((i) => placesOnSegment(outline, i, how));
@@ -82,7 +91,13 @@ function addOnSegments(bench: Bench, name: string, how: Parameters<typeof places
 
 export const COMMANDS: readonly Command[] = [
 	{
-		id: 'trace', word: 'Trace', line: 'Get closed outlines from the picture.', also: 'vectorise outline follow edge scan', key: 't', station: 'trace', drawing: 'trace',
+		id: 'trace',
+		word: 'Trace',
+		line: 'Get closed outlines from the picture.',
+		also: 'vectorise outline follow edge scan',
+		key: 't',
+		station: 'trace',
+		drawing: 'trace',
 		why: (b) => (b.references.length === 0 ? 'Bring in a picture first.' : undefined),
 		run: (b) => {
 			const reference = b.references.find((r) => r.pxPerMm !== undefined && !r.hidden) ?? b.references[0];
@@ -93,42 +108,103 @@ export const COMMANDS: readonly Command[] = [
 		}
 	},
 	{
-		id: 'enter', word: 'Enter', line: 'Edit the anchors of the selected outline.', also: 'edit points nodes open into', key: 'e', station: 'mend', drawing: 'enter',
-		why: (b) => (b.enteredOutline ? undefined : b.selected.size === 1 ? undefined : 'Select one outline first.'),
+		id: 'enter',
+		word: 'Enter',
+		line: 'Edit the anchors of the selected outline.',
+		also: 'edit points nodes open into',
+		key: 'e',
+		station: 'mend',
+		drawing: 'enter',
+		why: (b) =>
+			b.enteredOutline ? undefined : b.selected.size === 1 ? undefined : 'Select one outline first.',
 		run: (b) => (b.enteredOutline ? b.leave() : b.enter([...b.selected][0]))
 	},
 	{
-		id: 'simplify', word: 'Simplify', line: 'Fewest anchors within a drift you allow.', also: 'reduce fewer points smooth clean jagged thin out', key: 'd', station: 'mend', drawing: 'simplify',
-		why: needsOutlines, run: (b) => b.startSimplify()
+		id: 'simplify',
+		word: 'Simplify',
+		line: 'Fewest anchors within a drift you allow.',
+		also: 'reduce fewer points smooth clean jagged thin out',
+		key: 'd',
+		station: 'mend',
+		drawing: 'simplify',
+		why: needsOutlines,
+		run: (b) => b.startSimplify()
 	},
 	{
-		id: 'next-knot', word: 'Next knot', line: 'Go to the next thing that stops the cut.', also: 'problem error fault check mend open crossing', key: 'f', station: 'mend', drawing: 'knot',
-		why: (b) => (b.faults.length ? undefined : 'Nothing is left to mend.'), run: (b) => b.nextFault()
+		id: 'next-knot',
+		word: 'Next knot',
+		line: 'Go to the next thing that stops the cut.',
+		also: 'problem error fault check mend open crossing',
+		key: 'f',
+		station: 'mend',
+		drawing: 'knot',
+		why: (b) => (b.faults.length ? undefined : 'Nothing is left to mend.'),
+		run: (b) => b.nextFault()
 	},
 	{
-		id: 'mend-all', word: 'Mend all', line: 'Mend everything of which it is clear how.', also: 'fix repair clean up', station: 'mend', drawing: 'mendall',
-		why: (b) => (b.faults.some((f) => f.mend !== 'none' && f.mend !== 'size') ? undefined : 'There is nothing that could be mended by itself.'),
+		id: 'mend-all',
+		word: 'Mend all',
+		line: 'Mend everything of which it is clear how.',
+		also: 'fix repair clean up',
+		station: 'mend',
+		drawing: 'mendall',
+		why: (b) =>
+			b.faults.some((f) => f.mend !== 'none' && f.mend !== 'size')
+				? undefined
+				: 'There is nothing that could be mended by itself.',
 		run: (b) => b.mendAll()
 	},
 	{
-		id: 'add-half', word: 'Half way', line: 'A new anchor in the middle of what is picked; the shape stays.', also: 'add insert anchor point middle', key: 'a', station: 'mend', drawing: 'half',
-		why: needsEntered, run: (b) => addOnSegments(b, 'Add anchor half way', { evenly: 1 })
+		id: 'add-half',
+		word: 'Half way',
+		line: 'A new anchor in the middle of what is picked; the shape stays.',
+		also: 'add insert anchor point middle',
+		key: 'a',
+		station: 'mend',
+		drawing: 'half',
+		why: needsEntered,
+		run: (b) => addOnSegments(b, 'Add anchor half way', { evenly: 1 })
 	},
 	{
-		id: 'add-three', word: 'Three evenly', line: 'Three new anchors, evenly along what is picked.', also: 'add insert several divide',
-		why: needsEntered, run: (b) => addOnSegments(b, 'Add three anchors', { evenly: 3 })
+		id: 'add-three',
+		word: 'Three evenly',
+		line: 'Three new anchors, evenly along what is picked.',
+		also: 'add insert several divide',
+		why: needsEntered,
+		run: (b) => addOnSegments(b, 'Add three anchors', { evenly: 3 })
 	},
 	{
-		id: 'add-extremes', word: 'At extremes', line: 'New anchors where the line runs level or plumb.', also: 'add insert extreme top bottom',
-		why: needsEntered, run: (b) => addOnSegments(b, 'Add anchors at extremes', 'extremes')
+		id: 'add-extremes',
+		word: 'At extremes',
+		line: 'New anchors where the line runs level or plumb.',
+		also: 'add insert extreme top bottom',
+		why: needsEntered,
+		run: (b) => addOnSegments(b, 'Add anchors at extremes', 'extremes')
 	},
 	{
-		id: 'add-inflections', word: 'At inflections', line: 'New anchors where the line bends over to the other side.', also: 'add insert inflection turn',
-		why: needsEntered, run: (b) => addOnSegments(b, 'Add anchors at inflections', 'inflections')
+		id: 'add-inflections',
+		word: 'At inflections',
+		line: 'New anchors where the line bends over to the other side.',
+		also: 'add insert inflection turn',
+		why: needsEntered,
+		run: (b) => addOnSegments(b, 'Add anchors at inflections', 'inflections')
 	},
 	{
-		id: 'delete', word: 'Delete', line: 'Take the selected out; the line runs smoothly through.', also: 'remove erase take away', key: 'x', station: 'mend', drawing: 'delete',
-		why: (b) => (b.enteredOutline ? (b.anchors.size || b.segment !== undefined ? undefined : 'Select an anchor first.') : b.selected.size ? undefined : 'Select something first.'),
+		id: 'delete',
+		word: 'Delete',
+		line: 'Take the selected out; the line runs smoothly through.',
+		also: 'remove erase take away',
+		key: 'x',
+		station: 'mend',
+		drawing: 'delete',
+		why: (b) =>
+			b.enteredOutline
+				? b.anchors.size || b.segment !== undefined
+					? undefined
+					: 'Select an anchor first.'
+				: b.selected.size
+					? undefined
+					: 'Select something first.',
 		run: (b) => {
 			if (!b.enteredOutline) b.removeSelected();
 			else if (b.anchors.size) b.removeAnchors('through');
@@ -136,71 +212,213 @@ export const COMMANDS: readonly Command[] = [
 		}
 	},
 	{
-		id: 'delete-straight', word: 'Delete, straight across', line: 'The neighbours are connected straight: a square loses a corner and is a triangle.', also: 'remove straight triangle',
-		why: needsAnchors, run: (b) => b.removeAnchors('straight')
+		id: 'delete-straight',
+		word: 'Delete, straight across',
+		line: 'The neighbours are connected straight: a square loses a corner and is a triangle.',
+		also: 'remove straight triangle',
+		why: needsAnchors,
+		run: (b) => b.removeAnchors('straight')
 	},
 	{
-		id: 'delete-kept', word: 'Delete, keep the shape', line: 'One curve takes over and keeps the shape as well as it can.', also: 'remove keep shape',
-		why: needsAnchors, run: (b) => b.removeAnchors('kept')
+		id: 'delete-kept',
+		word: 'Delete, keep the shape',
+		line: 'One curve takes over and keeps the shape as well as it can.',
+		also: 'remove keep shape',
+		why: needsAnchors,
+		run: (b) => b.removeAnchors('kept')
 	},
-	...ANCHOR_KINDS.map(
-		(kind): Command => ({
-			id: `kind-${kind}`, word: kind[0].toUpperCase() + kind.slice(1), line: kindLines[kind], also: 'anchor kind type handle', key: kindKeys[kind],
-			why: needsAnchors,
-			run: (b) => b.change(`Make ${kind}`, (o) => setKind(o, b.anchors, kind))
-		})
-	),
+	...ANCHOR_KINDS.map((kind): Command => ({
+		id: `kind-${kind}`,
+		word: kind[0].toUpperCase() + kind.slice(1),
+		line: kindLines[kind],
+		also: 'anchor kind type handle',
+		key: kindKeys[kind],
+		why: needsAnchors,
+		run: (b) => b.change(`Make ${kind}`, (o) => setKind(o, b.anchors, kind))
+	})),
 	{
-		id: 'straighten', word: 'Straighten', line: 'The picked stretch becomes straight.', also: 'line straight', key: 'i',
+		id: 'straighten',
+		word: 'Straighten',
+		line: 'The picked stretch becomes straight.',
+		also: 'line straight',
+		key: 'i',
 		why: needsSegment,
 		run: (b) => b.change('Straighten', (o) => straightenSegments(o, new Set([o.anchors.indexOf(b.segment!)])))
 	},
 	{
-		id: 'curve', word: 'Make a curve', line: 'The picked stretch gets handles; its shape stays.', also: 'bend curve handles', key: 'u',
+		id: 'curve',
+		word: 'Make a curve',
+		line: 'The picked stretch gets handles; its shape stays.',
+		also: 'bend curve handles',
+		key: 'u',
 		why: needsSegment,
 		run: (b) => b.change('Make a curve', (o) => curveSegments(o, new Set([o.anchors.indexOf(b.segment!)])))
 	},
 	{
-		id: 'close', word: 'Close', line: 'Joins the ends of an open outline; no anchor moves unless they nearly touch.', also: 'join ends closed shut',
+		id: 'close',
+		word: 'Close',
+		line: 'Joins the ends of an open outline; no anchor moves unless they nearly touch.',
+		also: 'join ends closed shut',
 		why: (b) => (b.selectedOutlines.some((o) => !o.closed) ? undefined : 'Select an open outline first.'),
-		run: (b) => b.commit('Close', { put: b.selectedOutlines.filter((o) => !o.closed).map((o) => withPath(o, closePath(resolve(o)))) })
+		run: (b) =>
+			b.commit('Close', {
+				put: b.selectedOutlines.filter((o) => !o.closed).map((o) => withPath(o, closePath(resolve(o))))
+			})
 	},
 	{
-		id: 'flip', word: 'Flip direction', line: 'The outline is travelled the other way.', also: 'reverse direction turn round',
+		id: 'flip',
+		word: 'Flip direction',
+		line: 'The outline is travelled the other way.',
+		also: 'reverse direction turn round',
 		why: (b) => (b.selected.size ? undefined : 'Select an outline first.'),
-		run: (b) => b.commit('Flip direction', { put: b.selectedOutlines.map((o) => withPath(o, reversePath(resolve(o)))) })
+		run: (b) =>
+			b.commit('Flip direction', { put: b.selectedOutlines.map((o) => withPath(o, reversePath(resolve(o)))) })
 	},
 	{
-		id: 'next-anchor', word: 'Next anchor', line: 'Select the next anchor along the line.', also: 'step forward', key: 'n',
-		why: needsEntered, run: (b) => stepAnchor(b, 1)
+		id: 'next-anchor',
+		word: 'Next anchor',
+		line: 'Select the next anchor along the line.',
+		also: 'step forward',
+		key: 'n',
+		why: needsEntered,
+		run: (b) => stepAnchor(b, 1)
 	},
 	{
-		id: 'previous-anchor', word: 'Anchor before', line: 'Select the anchor before.', also: 'previous step back', key: 'b',
-		why: needsEntered, run: (b) => stepAnchor(b, -1)
+		id: 'previous-anchor',
+		word: 'Anchor before',
+		line: 'Select the anchor before.',
+		also: 'previous step back',
+		key: 'b',
+		why: needsEntered,
+		run: (b) => stepAnchor(b, -1)
 	},
 	{
-		id: 'offset', word: 'Offset', line: 'A new outline beside the drawn one, outside or inside.', also: 'cut line kerf grow shrink parallel seam allowance inset outset', key: 'o', station: 'offset', drawing: 'offset',
-		why: (b) => (b.outlines.length === 0 ? 'There is no outline yet.' : b.selectedOutlines.some((o) => !o.closed) ? 'An open outline has no inside. Close it first.' : undefined),
+		id: 'offset',
+		word: 'Offset',
+		line: 'A new outline beside the drawn one, outside or inside.',
+		also: 'cut line kerf grow shrink parallel seam allowance inset outset',
+		key: 'o',
+		station: 'offset',
+		drawing: 'offset',
+		why: (b) =>
+			b.outlines.length === 0
+				? 'There is no outline yet.'
+				: b.selectedOutlines.some((o) => !o.closed)
+					? 'An open outline has no inside. Close it first.'
+					: undefined,
 		run: (b) => b.startOffset()
 	},
-	{ id: 'undo', word: 'Undo', line: 'Take the last step back.', also: 'back revert', key: '$mod+z', why: (b) => (b.canUndo ? undefined : 'There is nothing to undo.'), run: (b) => b.undo() },
-	{ id: 'redo', word: 'Redo', line: 'Do it again.', also: 'again forward', key: '$mod+Shift+z', why: (b) => (b.canRedo ? undefined : 'There is nothing to do again.'), run: (b) => b.redo() },
 	{
-		id: 'select-all', word: 'Select all', line: 'All anchors of the entered outline, or all outlines.', also: 'everything', key: '$mod+a', why: needsOutlines,
+		id: 'undo',
+		word: 'Undo',
+		line: 'Take the last step back.',
+		also: 'back revert',
+		key: '$mod+z',
+		why: (b) => (b.canUndo ? undefined : 'There is nothing to undo.'),
+		run: (b) => b.undo()
+	},
+	{
+		id: 'redo',
+		word: 'Redo',
+		line: 'Do it again.',
+		also: 'again forward',
+		key: '$mod+Shift+z',
+		why: (b) => (b.canRedo ? undefined : 'There is nothing to do again.'),
+		run: (b) => b.redo()
+	},
+	{
+		id: 'select-all',
+		word: 'Select all',
+		line: 'All anchors of the entered outline, or all outlines.',
+		also: 'everything',
+		key: '$mod+a',
+		why: needsOutlines,
 		run: (b) => {
 			if (b.enteredOutline) b.anchors = new Set(b.enteredOutline.anchors);
 			else b.select(b.pickable().outlines.map((o) => o.id));
 		}
 	},
-	{ id: 'fit', word: 'See all', line: 'The whole drawing in the window.', also: 'fit zoom everything home', key: 'h', why: always, run: (b) => b.fitAll() },
-	{ id: 'fit-selection', word: 'See the selected', line: 'What is selected fills the window.', also: 'fit zoom selection', key: 'j', why: (b) => (b.selected.size ? undefined : 'Select something first.'), run: (b) => b.fitSelection() },
-	{ id: 'actual', word: 'Actual size', line: 'A millimetre on the screen is a millimetre.', also: 'true size 1:1 real zoom', key: 'm', why: always, run: (b) => b.actualSize() },
-	{ id: 'zoom-in', word: 'Closer', line: 'Look closer.', also: 'zoom in', key: '+', why: always, run: (b) => b.zoom(b.size.widthPx / 2, b.size.heightPx / 2, 1.5) },
-	{ id: 'zoom-out', word: 'Farther', line: 'Look from farther away.', also: 'zoom out', key: '-', why: always, run: (b) => b.zoom(b.size.widthPx / 2, b.size.heightPx / 2, 1 / 1.5) },
-	{ id: 'filled', word: 'Filled view', line: 'Pieces in flat colour, holes empty, open outlines unfilled.', also: 'fill solid preview holes', key: 'g', why: always, run: (b) => void (b.filled = !b.filled) },
-	{ id: 'pictures', word: 'Picture away', line: 'Hide or show the pictures.', also: 'hide reference image show', key: 'p', why: (b) => (b.references.length ? undefined : 'There is no picture.'), run: (b) => void (b.picturesHidden = !b.picturesHidden) },
-	{ id: 'grid', word: 'Grid', line: 'Show or hide the weave.', also: 'lines graph', key: 'y', why: always, run: (b) => void (b.grid = !b.grid) },
-	{ id: 'rack', word: 'Rack', line: 'All outlines on a rail, heaviest first.', also: 'list outlines layers objects', key: 'r', why: always, run: (b) => void (b.rackOpen = !b.rackOpen) }
+	{
+		id: 'fit',
+		word: 'See all',
+		line: 'The whole drawing in the window.',
+		also: 'fit zoom everything home',
+		key: 'h',
+		why: always,
+		run: (b) => b.fitAll()
+	},
+	{
+		id: 'fit-selection',
+		word: 'See the selected',
+		line: 'What is selected fills the window.',
+		also: 'fit zoom selection',
+		key: 'j',
+		why: (b) => (b.selected.size ? undefined : 'Select something first.'),
+		run: (b) => b.fitSelection()
+	},
+	{
+		id: 'actual',
+		word: 'Actual size',
+		line: 'A millimetre on the screen is a millimetre.',
+		also: 'true size 1:1 real zoom',
+		key: 'm',
+		why: always,
+		run: (b) => b.actualSize()
+	},
+	{
+		id: 'zoom-in',
+		word: 'Closer',
+		line: 'Look closer.',
+		also: 'zoom in',
+		key: '+',
+		why: always,
+		run: (b) => b.zoom(b.size.widthPx / 2, b.size.heightPx / 2, 1.5)
+	},
+	{
+		id: 'zoom-out',
+		word: 'Farther',
+		line: 'Look from farther away.',
+		also: 'zoom out',
+		key: '-',
+		why: always,
+		run: (b) => b.zoom(b.size.widthPx / 2, b.size.heightPx / 2, 1 / 1.5)
+	},
+	{
+		id: 'filled',
+		word: 'Filled view',
+		line: 'Pieces in flat colour, holes empty, open outlines unfilled.',
+		also: 'fill solid preview holes',
+		key: 'g',
+		why: always,
+		run: (b) => void (b.filled = !b.filled)
+	},
+	{
+		id: 'pictures',
+		word: 'Picture away',
+		line: 'Hide or show the pictures.',
+		also: 'hide reference image show',
+		key: 'p',
+		why: (b) => (b.references.length ? undefined : 'There is no picture.'),
+		run: (b) => void (b.picturesHidden = !b.picturesHidden)
+	},
+	{
+		id: 'grid',
+		word: 'Grid',
+		line: 'Show or hide the weave.',
+		also: 'lines graph',
+		key: 'y',
+		why: always,
+		run: (b) => void (b.grid = !b.grid)
+	},
+	{
+		id: 'rack',
+		word: 'Rack',
+		line: 'All outlines on a rail, heaviest first.',
+		also: 'list outlines layers objects',
+		key: 'r',
+		why: always,
+		run: (b) => void (b.rackOpen = !b.rackOpen)
+	}
 ];
 
 /** Commands that fit what was typed, the best first. */
@@ -227,5 +445,11 @@ export function findCommands(text: string): Command[] {
 
 /** A key as a person reads it. */
 export function keyName(key: string): string {
-	return key.replace('$mod', 'Ctrl').split('+').map((k) => (k.length === 1 ? k.toUpperCase() : k)).join(' + ') || '+';
+	return (
+		key
+			.replace('$mod', 'Ctrl')
+			.split('+')
+			.map((k) => (k.length === 1 ? k.toUpperCase() : k))
+			.join(' + ') || '+'
+	);
 }

@@ -7,7 +7,10 @@ const DEMO_FILES = ['control-bars.thread', 'fox-puppet.thread'];
 
 /** Puts fresh copies of the demo drawings into the browser's database. */
 export async function openDemo(): Promise<Result<string>> {
-	let last: Result<string> = { ok: false, problem: { code: 'no-demo', sentence: 'The demo drawings could not be fetched.' } };
+	let last: Result<string> = {
+		ok: false,
+		problem: { code: 'no-demo', sentence: 'The demo drawings could not be fetched.' }
+	};
 	for (const name of DEMO_FILES) {
 		try {
 			const response = await fetch(`/demo/${name}`);

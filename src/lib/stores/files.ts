@@ -59,7 +59,10 @@ export function storageProblem(error: unknown): { ok: false; problem: Problem } 
 	return {
 		ok: false,
 		problem: full
-			? { code: 'storage-full', sentence: 'The browser has no room left. Save drawings as files and remove some here.' }
+			? {
+					code: 'storage-full',
+					sentence: 'The browser has no room left. Save drawings as files and remove some here.'
+				}
 			: { code: 'storage', sentence: 'The browser did not let the drawing be saved.' }
 	};
 }

@@ -26,7 +26,16 @@ interface Anchored {
 
 type Gesture =
 	| { what: 'pan'; x: number; y: number }
-	| { what: 'anchors'; fromX: number; fromY: number; started: boolean; x: number; y: number; pressed: number; wasSelected: boolean }
+	| {
+			what: 'anchors';
+			fromX: number;
+			fromY: number;
+			started: boolean;
+			x: number;
+			y: number;
+			pressed: number;
+			wasSelected: boolean;
+	  }
 	| { what: 'handle'; anchor: number; side: Side; started: boolean; x: number; y: number }
 	| { what: 'box'; x: number; y: number; add: boolean; started: boolean }
 	| { what: 'guide'; id: string; level: boolean };
@@ -73,12 +82,20 @@ export class Hand {
 		if (outline) {
 			const hit = this.anchorAt(outline, at);
 			if (hit?.side) {
-				this.gesture = { what: 'handle', anchor: hit.anchor, side: hit.side, started: false, x: at.x, y: at.y };
+				this.gesture = {
+					what: 'handle',
+					anchor: hit.anchor,
+					side: hit.side,
+					started: false,
+					x: at.x,
+					y: at.y
+				};
 				return;
 			}
 			if (hit) {
 				const wasSelected = bench.anchors.has(hit.anchor);
-				if (!wasSelected) bench.anchors = at.shift ? new Set([...bench.anchors, hit.anchor]) : new Set([hit.anchor]);
+				if (!wasSelected)
+					bench.anchors = at.shift ? new Set([...bench.anchors, hit.anchor]) : new Set([hit.anchor]);
 				bench.segment = undefined;
 				const i = anchorIndex(outline, hit.anchor)!;
 				this.gesture = {
@@ -107,7 +124,10 @@ export class Hand {
 		const { bench, gesture } = this;
 		if (!gesture) {
 			const p = toPaper(bench.view, bench.size, at.x, at.y);
-			const hover = bench.enteredOutline || bench.operation || bench.sizing ? undefined : bench.outlineAt(p.x, p.y, at.kind);
+			const hover =
+				bench.enteredOutline || bench.operation || bench.sizing
+					? undefined
+					: bench.outlineAt(p.x, p.y, at.kind);
 			if (hover !== this.hover) {
 				this.hover = hover;
 				this.redraw();
@@ -157,12 +177,16 @@ export class Hand {
 		if (gesture.what === 'guide') {
 			const inside = gesture.level ? at.y > RULER_PX : at.x > RULER_PX;
 			if (!inside) return;
-			bench.commit('Put a guide', { put: [{ type: 'guide', id: gesture.id, rank: 1e6, x: p.x, y: p.y, angle: gesture.level ? 0 : 90 }] });
+			bench.commit('Put a guide', {
+				put: [{ type: 'guide', id: gesture.id, rank: 1e6, x: p.x, y: p.y, angle: gesture.level ? 0 : 90 }]
+			});
 			return;
 		}
 		if (gesture.what === 'anchors') {
-			if (gesture.started) bench.release(bench.anchors.size === 1 ? 'Move anchor' : `Move ${bench.anchors.size} anchors`);
-			else if (gesture.wasSelected) bench.anchors = new Set([...bench.anchors].filter((id) => id !== gesture.pressed));
+			if (gesture.started)
+				bench.release(bench.anchors.size === 1 ? 'Move anchor' : `Move ${bench.anchors.size} anchors`);
+			else if (gesture.wasSelected)
+				bench.anchors = new Set([...bench.anchors].filter((id) => id !== gesture.pressed));
 			else if (!at.shift) bench.anchors = new Set([gesture.pressed]);
 			return;
 		}
@@ -274,10 +298,18 @@ export class Hand {
 			consider(p[a], p[a + 1], { anchor: id });
 			if (!bench.anchors.has(id) || bench.anchors.size > 40) continue;
 			const open = !outline.closed;
-			if (segmentTypeOf(outline, i) === CUBIC && !(open && i === n - 1) && (p[a + 4] !== p[a] || p[a + 5] !== p[a + 1])) {
+			if (
+				segmentTypeOf(outline, i) === CUBIC &&
+				!(open && i === n - 1) &&
+				(p[a + 4] !== p[a] || p[a + 5] !== p[a + 1])
+			) {
 				consider(p[a + 4], p[a + 5], { anchor: id, side: 'out' }, 2);
 			}
-			if (segmentTypeOf(outline, (i + n - 1) % n) === CUBIC && !(open && i === 0) && (p[a + 2] !== p[a] || p[a + 3] !== p[a + 1])) {
+			if (
+				segmentTypeOf(outline, (i + n - 1) % n) === CUBIC &&
+				!(open && i === 0) &&
+				(p[a + 2] !== p[a] || p[a + 3] !== p[a + 1])
+			) {
 				consider(p[a + 2], p[a + 3], { anchor: id, side: 'in' }, 2);
 			}
 		}

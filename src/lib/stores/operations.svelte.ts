@@ -96,7 +96,9 @@ export class TraceOperation extends Operation {
 		}
 		this.problem = undefined;
 		this.result = answer.value;
-		this.preview = answer.value.paths.map((path) => transformPath(path, [1, 0, 0, 1, reference.x, reference.y]));
+		this.preview = answer.value.paths.map((path) =>
+			transformPath(path, [1, 0, 0, 1, reference.x, reference.y])
+		);
 		this.worst = { x: answer.value.worstAt.x + reference.x, y: answer.value.worstAt.y + reference.y };
 	}
 
@@ -106,7 +108,12 @@ export class TraceOperation extends Operation {
 	}
 
 	edit(drawing: Drawing, newId: NewId): Edit {
-		return addTraced(drawing, recordAs(drawing, 'reference', this.reference.id), this.result?.paths ?? [], newId);
+		return addTraced(
+			drawing,
+			recordAs(drawing, 'reference', this.reference.id),
+			this.result?.paths ?? [],
+			newId
+		);
 	}
 }
 
@@ -169,7 +176,12 @@ export class SimplifyOperation extends Operation {
 		this.worst = worst && worst.drift > 0 ? worst.worst : undefined;
 		this.total = this.drift;
 		if (this.outlines.some((o) => o.first)) {
-			this.total = twoWayDistance(this.firsts, this.preview, Math.max(0.001, this.tolerance / 50), 0.2).distance;
+			this.total = twoWayDistance(
+				this.firsts,
+				this.preview,
+				Math.max(0.001, this.tolerance / 50),
+				0.2
+			).distance;
 		}
 	}
 

@@ -13,25 +13,43 @@ export interface StationState {
 	readonly line: string;
 }
 
-export type StationStates = Readonly<Record<'picture' | 'size' | 'trace' | 'mend' | 'offset' | 'cut', StationState>>;
+export type StationStates = Readonly<
+	Record<'picture' | 'size' | 'trace' | 'mend' | 'offset' | 'cut', StationState>
+>;
 
-export function findStationStates(drawing: Drawing, faults: readonly Fault[], outlines: number): StationStates {
+export function findStationStates(
+	drawing: Drawing,
+	faults: readonly Fault[],
+	outlines: number
+): StationStates {
 	const references = referencesOf(drawing);
 	const unsized = references.filter((r) => r.pxPerMm === undefined).length;
 	const knots = faults.filter((f) => f.stops && f.kind !== 'no-size').length;
 	const some = outlines > 0;
-	const offsets = [...drawing.records.values()].filter((r) => r.type === 'outline' && /, (out|in)side/.test(r.name)).length;
+	const offsets = [...drawing.records.values()].filter(
+		(r) => r.type === 'outline' && /, (out|in)side/.test(r.name)
+	).length;
 	const plural = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`;
 	return {
 		picture: {
 			state: references.length || some ? 'even' : 'ahead',
 			knots: 0,
-			line: references.length ? plural(references.length, 'picture') : 'Bring in a picture'
+			line: references.length
+				? plural(references.length, 'picture')
+				: some
+					? 'None needed'
+					: 'Bring in a picture'
 		},
 		size: {
 			state: unsized ? 'loose' : references.length || some ? 'even' : 'ahead',
 			knots: 0,
-			line: unsized ? 'No true size yet' : references.length ? 'True size is set' : 'How large is it?'
+			line: unsized
+				? 'No true size yet'
+				: references.length
+					? 'True size is set'
+					: some
+						? 'As drawn'
+						: 'How large is it?'
 		},
 		trace: {
 			state: some ? (unsized ? 'loose' : 'even') : 'ahead',

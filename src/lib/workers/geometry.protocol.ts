@@ -16,7 +16,12 @@ export interface ChartPoint {
 export interface GeometryApi {
 	simplify(request: number, paths: Path[], tolerance: number): Promise<Answer<Simplified[]>>;
 	/** Anchors against drift, told point by point. */
-	chart(request: number, paths: Path[], tolerances: number[], tell: (point: ChartPoint) => void): Promise<Answer<null>>;
+	chart(
+		request: number,
+		paths: Path[],
+		tolerances: number[],
+		tell: (point: ChartPoint) => void
+	): Promise<Answer<null>>;
 	offset(request: number, paths: Path[], options: OffsetOptions): Promise<Answer<OffsetResult>>;
 	check(request: number, paths: Path[]): Promise<Answer<Fault[]>>;
 }

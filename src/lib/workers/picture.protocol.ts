@@ -14,7 +14,9 @@ export interface OpenedPicture {
 }
 
 export type Answer<T> =
-	{ readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: Problem } | { readonly ok: 'stale' };
+	| { readonly ok: true; readonly value: T }
+	| { readonly ok: false; readonly problem: Problem }
+	| { readonly ok: 'stale' };
 
 export interface PictureApi {
 	/** Decodes a picture and keeps its pixels under `key`. */

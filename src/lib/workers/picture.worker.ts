@@ -33,13 +33,23 @@ const api: PictureApi = {
 			const megapixels = Math.round((width * height) / 1e6);
 			return {
 				ok: false,
-				problem: { code: 'too-large', sentence: `This picture has ${megapixels} megapixels; up to 50 are handled. Make it smaller first.` }
+				problem: {
+					code: 'too-large',
+					sentence: `This picture has ${megapixels} megapixels; up to 50 are handled. Make it smaller first.`
+				}
 			};
 		}
 		try {
 			kept.set(key, { grey: readPixels(bitmap, toGrey), source: bitmap });
 			const shown = await createImageBitmap(bitmap);
-			const opened: OpenedPicture = { widthPx: width, heightPx: height, kind, mediaType, statedPxPerMm: pxPerMm, bitmap: shown };
+			const opened: OpenedPicture = {
+				widthPx: width,
+				heightPx: height,
+				kind,
+				mediaType,
+				statedPxPerMm: pxPerMm,
+				bitmap: shown
+			};
 			return Comlink.transfer({ ok: true, value: opened }, [shown]);
 		} catch (error) {
 			return { ok: false, problem: toProblem(error) };
@@ -48,7 +58,8 @@ const api: PictureApi = {
 	async trace(request, key, by, options, tell) {
 		newest = Math.max(newest, request);
 		const picture = kept.get(key);
-		if (!picture) return { ok: false, problem: { code: 'gone', sentence: 'This picture is no longer open.' } };
+		if (!picture)
+			return { ok: false, problem: { code: 'gone', sentence: 'This picture is no longer open.' } };
 		try {
 			if (by === 'alpha') picture.alpha ??= readPixels(picture.source, alphaAsInk);
 			const grey = by === 'alpha' ? picture.alpha! : picture.grey;

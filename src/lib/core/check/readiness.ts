@@ -43,14 +43,18 @@ export function findFaults(paths: readonly Path[], options: CheckOptions = {}): 
 		const n = path.types.length;
 		const at = n ? { x: path.segs[0], y: path.segs[1] } : { x: 0, y: 0 };
 		const small = isEmptyBox(box) || (box.x1 - box.x0 < crumbSize && box.y1 - box.y0 < crumbSize);
-		const flat = path.closed && n > 0 && Math.abs(pathArea(path)) < 1e-3 * crumbSize * pathLength(path) && n <= 2;
+		const flat =
+			path.closed && n > 0 && Math.abs(pathArea(path)) < 1e-3 * crumbSize * pathLength(path) && n <= 2;
 		if (n === 0 || small || flat) {
 			crumbs.add(i);
 			faults.push({
 				kind: 'crumb',
 				outline: i,
 				...at,
-				why: flat && !small ? 'This outline encloses nothing: the cutter would only go there and back.' : 'A stray bit, too small to be a part: it would leave a mark on the material.',
+				why:
+					flat && !small
+						? 'This outline encloses nothing: the cutter would only go there and back.'
+						: 'A stray bit, too small to be a part: it would leave a mark on the material.',
 				mend: 'remove',
 				stops: true
 			});

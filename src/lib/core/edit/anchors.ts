@@ -180,7 +180,13 @@ export function segmentToCurve(outline: Outline, segment: number): Outline {
 	p[b + 3] = cubics[8 * count - 3];
 	for (let k = count - 1; k > 0; k--) {
 		const c = 8 * k;
-		insertAt(d, segment + 1, [cubics[c], cubics[c + 1], cubics[c - 4], cubics[c - 3], cubics[c + 2], cubics[c + 3], 0], 1, CUBIC);
+		insertAt(
+			d,
+			segment + 1,
+			[cubics[c], cubics[c + 1], cubics[c - 4], cubics[c - 3], cubics[c + 2], cubics[c + 3], 0],
+			1,
+			CUBIC
+		);
 	}
 	return settle(outline, d);
 }
@@ -269,7 +275,11 @@ export type DeleteWay = 'straight' | 'through' | 'kept';
  *
  * @returns undefined where fewer than two anchors would be left: then the outline itself goes.
  */
-export function deleteAnchors(outline: Outline, ids: ReadonlySet<number>, way: DeleteWay): Outline | undefined {
+export function deleteAnchors(
+	outline: Outline,
+	ids: ReadonlySet<number>,
+	way: DeleteWay
+): Outline | undefined {
 	const n = outline.anchors.length;
 	const keep: number[] = [];
 	outline.anchors.forEach((id, i) => {
@@ -289,7 +299,9 @@ export function deleteAnchors(outline: Outline, ids: ReadonlySet<number>, way: D
 		const a = ANCHOR_STRIDE * i;
 		const b = ANCHOR_STRIDE * j;
 		d.points[a + 6] = 0;
-		const straightRun = Array.from({ length: between }, (_, m) => path.types[(i + m) % n]).every((t) => t === STRAIGHT);
+		const straightRun = Array.from({ length: between }, (_, m) => path.types[(i + m) % n]).every(
+			(t) => t === STRAIGHT
+		);
 		if (way === 'straight' || (way === 'through' && straightRun)) {
 			d.marks[MARK_STRIDE * i + 1] = STRAIGHT;
 			d.points[a + 4] = d.points[a];
@@ -316,7 +328,10 @@ export function deleteAnchors(outline: Outline, ids: ReadonlySet<number>, way: D
 		const e = STRIDE * (m - 1);
 		const end = unit(s[e + 6] - s[e + 4], s[e + 7] - s[e + 5], run.types[m - 1] === CUBIC);
 		const third = chord / 3;
-		const along = { x: (d.points[b] - d.points[a]) / (chord || 1), y: (d.points[b + 1] - d.points[a + 1]) / (chord || 1) };
+		const along = {
+			x: (d.points[b] - d.points[a]) / (chord || 1),
+			y: (d.points[b + 1] - d.points[a + 1]) / (chord || 1)
+		};
 		const u = start ?? along;
 		const v = end ?? along;
 		d.points[a + 4] = d.points[a] + u.x * third;
@@ -358,7 +373,11 @@ function fitRunAsOne(run: { closed: boolean; types: Uint8Array; segs: Float64Arr
 	const s = run.segs;
 	const last = STRIDE * (run.types.length - 1);
 	const start = unit(s[2] - s[0], s[3] - s[1], run.types[0] !== ARC);
-	const end = unit(s[last + 6] - s[last + 4], s[last + 7] - s[last + 5], run.types[run.types.length - 1] !== ARC);
+	const end = unit(
+		s[last + 6] - s[last + 4],
+		s[last + 7] - s[last + 5],
+		run.types[run.types.length - 1] !== ARC
+	);
 	if (start) {
 		trail.tx[0] = start.x;
 		trail.ty[0] = start.y;
@@ -374,7 +393,16 @@ function fitRunAsOne(run: { closed: boolean; types: Uint8Array; segs: Float64Arr
 	}
 	const x = (s[last + 6] - s[0]) / 3;
 	const y = (s[last + 7] - s[1]) / 3;
-	return Float64Array.from([s[0], s[1], s[0] + x, s[1] + y, s[last + 6] - x, s[last + 7] - y, s[last + 6], s[last + 7]]);
+	return Float64Array.from([
+		s[0],
+		s[1],
+		s[0] + x,
+		s[1] + y,
+		s[last + 6] - x,
+		s[last + 7] - y,
+		s[last + 6],
+		s[last + 7]
+	]);
 }
 
 /** Takes segments out. A closed outline opens there; an open one falls apart; pieces of one anchor vanish. */
@@ -400,8 +428,12 @@ export function deleteSegments(outline: Outline, segments: ReadonlySet<number>):
 			...outline,
 			closed: false,
 			anchors: Uint32Array.from(r, (i) => outline.anchors[i]),
-			points: Float64Array.from(r.flatMap((i) => Array.from(outline.points.subarray(ANCHOR_STRIDE * i, ANCHOR_STRIDE * (i + 1))))),
-			marks: Uint8Array.from(r.flatMap((i) => Array.from(outline.marks.subarray(MARK_STRIDE * i, MARK_STRIDE * (i + 1)))))
+			points: Float64Array.from(
+				r.flatMap((i) => Array.from(outline.points.subarray(ANCHOR_STRIDE * i, ANCHOR_STRIDE * (i + 1))))
+			),
+			marks: Uint8Array.from(
+				r.flatMap((i) => Array.from(outline.marks.subarray(MARK_STRIDE * i, MARK_STRIDE * (i + 1))))
+			)
 		}));
 }
 
@@ -465,8 +497,12 @@ export function setKind(outline: Outline, ids: ReadonlySet<number>, kind: Anchor
 		const y = points[at + 1];
 		let inLength = Math.hypot(x - points[at + 2], y - points[at + 3]);
 		let outLength = Math.hypot(points[at + 4] - x, points[at + 5] - y);
-		const inDir = inLength > 0 ? { x: (x - points[at + 2]) / inLength, y: (y - points[at + 3]) / inLength } : undefined;
-		const outDir = outLength > 0 ? { x: (points[at + 4] - x) / outLength, y: (points[at + 5] - y) / outLength } : undefined;
+		const inDir =
+			inLength > 0 ? { x: (x - points[at + 2]) / inLength, y: (y - points[at + 3]) / inLength } : undefined;
+		const outDir =
+			outLength > 0
+				? { x: (points[at + 4] - x) / outLength, y: (points[at + 5] - y) / outLength }
+				: undefined;
 		let dx = (inDir?.x ?? 0) + (outDir?.x ?? 0);
 		let dy = (inDir?.y ?? 0) + (outDir?.y ?? 0);
 		if (Math.hypot(dx, dy) < 1e-9) {

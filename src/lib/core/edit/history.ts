@@ -99,7 +99,13 @@ function spliceBetween(a: Outline, b: Outline): Splice {
 	while (head < m && head < n && sameAnchor(a, head, b, head)) head++;
 	let tail = 0;
 	while (tail < m - head && tail < n - head && sameAnchor(a, m - 1 - tail, b, n - 1 - tail)) tail++;
-	return { how: 'splice', id: b.id, at: head, before: bits(a, head, m - tail), after: bits(b, head, n - tail) };
+	return {
+		how: 'splice',
+		id: b.id,
+		at: head,
+		before: bits(a, head, m - tail),
+		after: bits(b, head, n - tail)
+	};
 }
 
 function bits(o: Outline, from: number, to: number): Bits {
@@ -123,7 +129,12 @@ function spliced(o: Outline, at: number, out: Bits, put: Bits): Outline {
 	};
 }
 
-function exchange<T extends Uint8Array | Uint32Array | Float64Array>(all: T, at: number, out: number, put: T): T {
+function exchange<T extends Uint8Array | Uint32Array | Float64Array>(
+	all: T,
+	at: number,
+	out: number,
+	put: T
+): T {
 	const next = new (all.constructor as new (n: number) => T)(all.length - out + put.length);
 	next.set(all.subarray(0, at));
 	next.set(put, at);
@@ -150,10 +161,7 @@ export function applyStep(drawing: Drawing, step: Step, direction: 'forward' | '
 				throw new CoreError('broken-history', 'This step does not fit the drawing any more.');
 			}
 			const forward = direction === 'forward';
-			records.set(
-				c.id,
-				spliced(outline, c.at, forward ? c.before : c.after, forward ? c.after : c.before)
-			);
+			records.set(c.id, spliced(outline, c.at, forward ? c.before : c.after, forward ? c.after : c.before));
 			continue;
 		}
 		const record = direction === 'forward' ? c.after : c.before;
@@ -173,9 +181,11 @@ export function stepSize(step: Step): number {
 	let size = 100;
 	for (const c of step.changes) {
 		if (c.how === 'splice') {
-			for (const b of [c.before, c.after]) size += b.anchors.byteLength + b.points.byteLength + b.marks.byteLength;
+			for (const b of [c.before, c.after])
+				size += b.anchors.byteLength + b.points.byteLength + b.marks.byteLength;
 		} else if (c.how === 'replace') {
-			for (const r of [c.before, c.after]) if (r?.type === 'outline') size += r.points.byteLength + r.marks.byteLength;
+			for (const r of [c.before, c.after])
+				if (r?.type === 'outline') size += r.points.byteLength + r.marks.byteLength;
 			size += 200;
 		}
 	}

@@ -4,7 +4,19 @@ import { mergeStraights } from '../geometry/offset';
 import { PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
 import { groupPieces } from '../geometry/pieces';
 import type { Imported } from '../formats/imported';
-import { freeName, layersOf, nextRank, outlinesOf, recordAs, type Drawing, type DrawingRecord, type FirstLine, type Layer, type Mark, type Reference } from './drawing';
+import {
+	freeName,
+	layersOf,
+	nextRank,
+	outlinesOf,
+	recordAs,
+	type Drawing,
+	type DrawingRecord,
+	type FirstLine,
+	type Layer,
+	type Mark,
+	type Reference
+} from './drawing';
 import type { Edit } from './history';
 import { closePath, outlineFromPath, resolve, withPath, type Outline } from './outline';
 
@@ -12,7 +24,12 @@ import { closePath, outlineFromPath, resolve, withPath, type Outline } from './o
 export type NewId = () => string;
 
 /** Outlines of a trace as new outlines on a layer of their own name, moved to where the reference lies. */
-export function addTraced(drawing: Drawing, reference: Reference, paths: readonly Path[], newId: NewId): Edit {
+export function addTraced(
+	drawing: Drawing,
+	reference: Reference,
+	paths: readonly Path[],
+	newId: NewId
+): Edit {
 	const placed = paths.map((path) => transformPath(path, [1, 0, 0, 1, reference.x, reference.y]));
 	return addPaths(drawing, placed, stem(reference.name), 'cut', newId);
 }
@@ -22,7 +39,13 @@ function stem(name: string): string {
 }
 
 /** Paths as new outlines on a layer; pieces are numbered, holes called so. */
-export function addPaths(drawing: Drawing, paths: readonly Path[], name: string, layer: string, newId: NewId): Edit {
+export function addPaths(
+	drawing: Drawing,
+	paths: readonly Path[],
+	name: string,
+	layer: string,
+	newId: NewId
+): Edit {
 	const put: Outline[] = [];
 	let rank = nextRank(drawing);
 	const names = new Map<number, string>();
@@ -48,7 +71,14 @@ export function addImported(drawing: Drawing, imported: Imported, name: string, 
 		if (!label || label === '0') return 'cut';
 		const known = layers.get(label);
 		if (known) return known;
-		const layer: Layer = { type: 'layer', id: newId(), rank: rank++, name: label, purpose: 'cut', colour: colour ?? '#1c3f5e' };
+		const layer: Layer = {
+			type: 'layer',
+			id: newId(),
+			rank: rank++,
+			name: label,
+			purpose: 'cut',
+			colour: colour ?? '#1c3f5e'
+		};
 		layers.set(label, layer.id);
 		put.push(layer);
 		return layer.id;
@@ -60,12 +90,25 @@ export function addImported(drawing: Drawing, imported: Imported, name: string, 
 			number++;
 			const label = shape.name && shape.paths.length === 1 ? shape.name : `${shape.name ?? name} ${number}`;
 			const colour = shape.fill && shape.fill !== '#000000' ? shape.fill : shape.stroke;
-			const facts = { id: newId(), name: label, layer, rank: rank++, ...(colour && colour !== '#000000' ? { colour } : {}) };
+			const facts = {
+				id: newId(),
+				name: label,
+				layer,
+				rank: rank++,
+				...(colour && colour !== '#000000' ? { colour } : {})
+			};
 			put.push(outlineFromPath(path, facts));
 		}
 	}
 	for (const p of imported.points) {
-		put.push({ type: 'mark', id: newId(), rank: rank++, layer: layerFor(p.layer, undefined), x: p.x, y: p.y } satisfies Mark);
+		put.push({
+			type: 'mark',
+			id: newId(),
+			rank: rank++,
+			layer: layerFor(p.layer, undefined),
+			x: p.x,
+			y: p.y
+		} satisfies Mark);
 	}
 	return { put };
 }
@@ -89,7 +132,13 @@ export function replaceLines(drawing: Drawing, lines: ReadonlyMap<string, Path>,
 }
 
 /** Offset outlines as new ones beside their source, named after it. */
-export function addOffset(drawing: Drawing, source: Outline, paths: readonly Path[], inward: boolean, newId: NewId): Edit {
+export function addOffset(
+	drawing: Drawing,
+	source: Outline,
+	paths: readonly Path[],
+	inward: boolean,
+	newId: NewId
+): Edit {
 	const put: Outline[] = [];
 	let rank = nextRank(drawing);
 	let at: Drawing = drawing;
@@ -124,7 +173,12 @@ export function removeOutlines(drawing: Drawing, ids: ReadonlySet<string>): Edit
  * What mends a fault, as an edit; undefined where a person must decide.
  * @param outlines the outlines that were checked, in the order in which they were.
  */
-export function mendFault(drawing: Drawing, fault: Fault, outlines: readonly Outline[], gap = 0.5): Edit | undefined {
+export function mendFault(
+	drawing: Drawing,
+	fault: Fault,
+	outlines: readonly Outline[],
+	gap = 0.5
+): Edit | undefined {
 	const outline = fault.outline === undefined ? undefined : outlines[fault.outline];
 	if (!outline || !drawing.records.has(outline.id)) return undefined;
 	if (fault.mend === 'remove') return removeOutlines(drawing, new Set([outline.id]));
@@ -142,7 +196,9 @@ export function withoutZeroSegments(path: Path): Path {
 	const keep = Array.from(path.types, (_, i) => {
 		const at = STRIDE * i;
 		const spread = Math.max(
-			...[2, 4, 6].map((k) => (path.types[i] === 2 && k < 6 ? 0 : Math.hypot(s[at + k] - s[at], s[at + k + 1] - s[at + 1])))
+			...[2, 4, 6].map((k) =>
+				path.types[i] === 2 && k < 6 ? 0 : Math.hypot(s[at + k] - s[at], s[at + k + 1] - s[at + 1])
+			)
 		);
 		return spread > near;
 	});

@@ -173,7 +173,9 @@ export function endsCoincide(path: Path): boolean {
 	const n = path.types.length;
 	if (path.closed || n === 0) return false;
 	const e = STRIDE * (n - 1);
-	return Math.hypot(path.segs[e + 6] - path.segs[0], path.segs[e + 7] - path.segs[1]) <= TOLERANCE.coincidence;
+	return (
+		Math.hypot(path.segs[e + 6] - path.segs[0], path.segs[e + 7] - path.segs[1]) <= TOLERANCE.coincidence
+	);
 }
 
 /**

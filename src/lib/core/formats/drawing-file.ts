@@ -32,7 +32,13 @@ export function toPlain(drawing: Drawing): Plain {
 		}
 		return { ...record };
 	});
-	return { format: 'even-thread-drawing', version: DRAWING_VERSION, id: drawing.id, name: drawing.name, records };
+	return {
+		format: 'even-thread-drawing',
+		version: DRAWING_VERSION,
+		id: drawing.id,
+		name: drawing.name,
+		records
+	};
 }
 
 /** The drawing out of plain data, migrated from older versions and checked. */
@@ -61,7 +67,10 @@ export function fromPlain(
 	}
 	if (!validateDrawing(plain)) {
 		const where = validateDrawing.errors?.[0]?.instancePath ?? '';
-		return failed('bad-drawing', `This drawing is damaged and was not opened${where ? ` (at ${where})` : ''}.`);
+		return failed(
+			'bad-drawing',
+			`This drawing is damaged and was not opened${where ? ` (at ${where})` : ''}.`
+		);
 	}
 	const records = new Map<string, DrawingRecord>();
 	for (const r of plain.records as Plain[]) {
@@ -72,8 +81,10 @@ export function fromPlain(
 		records.set(record.id, record);
 	}
 	for (const record of records.values()) {
-		const fits = (record.type !== 'outline' && record.type !== 'mark') || records.get(record.layer)?.type === 'layer';
-		if (!fits) return failed('bad-drawing', 'This drawing is damaged: an outline lies on a layer that is missing.');
+		const fits =
+			(record.type !== 'outline' && record.type !== 'mark') || records.get(record.layer)?.type === 'layer';
+		if (!fits)
+			return failed('bad-drawing', 'This drawing is damaged: an outline lies on a layer that is missing.');
 	}
 	return done({ id: plain.id as string, name: plain.name as string, records });
 }
@@ -85,13 +96,22 @@ function revive(r: Plain): DrawingRecord | undefined {
 		const marks = Uint8Array.from(r.marks as number[]);
 		const n = anchors.length;
 		const fits =
-			n >= 1 && points.length === ANCHOR_STRIDE * n && marks.length === MARK_STRIDE * n && new Set(anchors).size === n;
-		const known = Array.from({ length: n }).every((_, i) => marks[MARK_STRIDE * i] < 4 && marks[MARK_STRIDE * i + 1] < 3);
+			n >= 1 &&
+			points.length === ANCHOR_STRIDE * n &&
+			marks.length === MARK_STRIDE * n &&
+			new Set(anchors).size === n;
+		const known = Array.from({ length: n }).every(
+			(_, i) => marks[MARK_STRIDE * i] < 4 && marks[MARK_STRIDE * i + 1] < 3
+		);
 		if (!fits || !known || (r.nextAnchor as number) <= Math.max(...anchors)) return undefined;
 		return { ...(r as unknown as Outline), anchors, points, marks };
 	}
 	if (r.type === 'line') {
-		const { closed, types, segs, ...rest } = r as unknown as FirstLine & { closed: boolean; types: number[]; segs: number[] };
+		const { closed, types, segs, ...rest } = r as unknown as FirstLine & {
+			closed: boolean;
+			types: number[];
+			segs: number[];
+		};
 		if (segs.length !== STRIDE * types.length) return undefined;
 		return { ...rest, path: { closed, types: Uint8Array.from(types), segs: Float64Array.from(segs) } };
 	}
@@ -109,7 +129,9 @@ export function writeDrawingFile(drawing: Drawing, pictures: ReadonlyMap<string,
 }
 
 /** Reads the one-file form. Every picture that the drawing refers to must be there. */
-export function readDrawingFile(bytes: Uint8Array): Result<{ drawing: Drawing; pictures: Map<string, Uint8Array> }> {
+export function readDrawingFile(
+	bytes: Uint8Array
+): Result<{ drawing: Drawing; pictures: Map<string, Uint8Array> }> {
 	if (bytes.length === 0) return failed('empty-file', 'This file is empty.');
 	let files: Record<string, Uint8Array>;
 	try {

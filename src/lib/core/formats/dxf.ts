@@ -23,7 +23,18 @@ import type { ReadResult, Shape } from './imported';
 
 /** mm per drawing unit by $INSUNITS. */
 const INSUNITS: Record<number, number> = {
-	1: 25.4, 2: 304.8, 3: 1_609_344, 4: 1, 5: 10, 6: 1000, 7: 1e6, 8: 25.4e-6, 9: 0.0254, 10: 914.4, 13: 0.001, 14: 100
+	1: 25.4,
+	2: 304.8,
+	3: 1_609_344,
+	4: 1,
+	5: 10,
+	6: 1000,
+	7: 1e6,
+	8: 25.4e-6,
+	9: 0.0254,
+	10: 914.4,
+	13: 0.001,
+	14: 100
 };
 
 interface Group {
@@ -150,7 +161,10 @@ export function readDxf(text: string): ReadResult {
 					const oy = row * (e.rowSpacing ?? 0);
 					const px = (e.position?.x ?? 0) + c * ox - s * oy;
 					const py = (e.position?.y ?? 0) + s * ox + c * oy;
-					const placed = compose(here, compose([c * sx, s * sx, -s * sy, c * sy, px, py], [1, 0, 0, 1, -base.x, -base.y]));
+					const placed = compose(
+						here,
+						compose([c * sx, s * sx, -s * sy, c * sy, px, py], [1, 0, 0, 1, -base.x, -base.y])
+					);
 					for (const inner of block.entities) take(inner, placed, depth + 1);
 				}
 			}
@@ -170,14 +184,23 @@ export function readDxf(text: string): ReadResult {
 		}
 		if (!path || path.types.length === 0) return;
 		const round = isSimilarity(here);
-		runs.push({ path: transformPath(round ? path : arcsToCubics(path), here), layer, colour: colourOf(entity) });
+		runs.push({
+			path: transformPath(round ? path : arcsToCubics(path), here),
+			layer,
+			colour: colourOf(entity)
+		});
 	};
 	for (const entity of dxf.entities) take(entity, compose([scale, 0, 0, scale, 0, 0], IDENTITY), 0);
 	const bad = runs.some((run) => run.path.segs.some((v) => !Number.isFinite(v)));
 	if (bad) return failed('bad-number', 'This DXF holds coordinates that are no numbers. It may be damaged.');
-	const list = [...warnings].map(([sentence, count]) => (count > 1 ? `${count} times: ${sentence}` : sentence));
+	const list = [...warnings].map(([sentence, count]) =>
+		count > 1 ? `${count} times: ${sentence}` : sentence
+	);
 	if (runs.length === 0 && points.length === 0) {
-		return failed('nothing-drawn', `There is no line in this DXF that could be opened.${list.length ? ' ' + list.join(' ') : ''}`);
+		return failed(
+			'nothing-drawn',
+			`There is no line in this DXF that could be opened.${list.length ? ' ' + list.join(' ') : ''}`
+		);
 	}
 	const shapes: Shape[] = chain(runs).map((run) => ({
 		paths: [run.path],
@@ -288,10 +311,15 @@ function chain(runs: readonly Run[]): Run[] {
 			finish();
 			current = { run, builder: new PathBuilder(s[0], s[1]), startX: s[0], startY: s[1] };
 		}
-		for (let i = 0; i < run.path.types.length; i++) current!.builder.segment(run.path.types[i], s, STRIDE * i);
+		for (let i = 0; i < run.path.types.length; i++)
+			current!.builder.segment(run.path.types[i], s, STRIDE * i);
 		// A chain that has come round ends here; what follows is another outline.
 		const c = current!;
-		if (c.builder.count > 1 && Math.hypot(c.builder.endX - c.startX, c.builder.endY - c.startY) <= TOLERANCE.coincidence) finish();
+		if (
+			c.builder.count > 1 &&
+			Math.hypot(c.builder.endX - c.startX, c.builder.endY - c.startY) <= TOLERANCE.coincidence
+		)
+			finish();
 	}
 	finish();
 	return out;
@@ -323,7 +351,13 @@ export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): stri
 		return (text.endsWith('.') ? text + '0' : text).replace(/^-0\.0$/, '0.0');
 	};
 	const next = () => (handle++).toString(16).toUpperCase();
-	const layers = [...new Set(['0', ...pieces.map((p) => layerName(p.layer)), ...(options.points ?? []).map((p) => layerName(p.layer ?? '0'))])];
+	const layers = [
+		...new Set([
+			'0',
+			...pieces.map((p) => layerName(p.layer)),
+			...(options.points ?? []).map((p) => layerName(p.layer ?? '0'))
+		])
+	];
 	const box = unionBox(pieces.map((p) => pathBox(p.path)));
 	const b = isEmptyBox(box) ? { x0: 0, y0: 0, x1: 1, y1: 1 } : box;
 	put(0, 'SECTION', 2, 'HEADER', 9, '$ACADVER', 1, 'AC1015', 9, '$INSUNITS', 70, 4, 9, '$MEASUREMENT', 70, 1);
@@ -335,32 +369,195 @@ export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): stri
 	table('VPORT', '8', 0);
 	put(0, 'ENDTAB');
 	table('LTYPE', '5', 3);
-	for (const [h, name] of [['14', 'ByBlock'], ['15', 'ByLayer'], ['16', 'Continuous']]) {
-		put(0, 'LTYPE', 5, h, 330, '5', 100, 'AcDbSymbolTableRecord', 100, 'AcDbLinetypeTableRecord', 2, name, 70, 0, 3, '', 72, 65, 73, 0, 40, '0.0');
+	for (const [h, name] of [
+		['14', 'ByBlock'],
+		['15', 'ByLayer'],
+		['16', 'Continuous']
+	]) {
+		put(
+			0,
+			'LTYPE',
+			5,
+			h,
+			330,
+			'5',
+			100,
+			'AcDbSymbolTableRecord',
+			100,
+			'AcDbLinetypeTableRecord',
+			2,
+			name,
+			70,
+			0,
+			3,
+			'',
+			72,
+			65,
+			73,
+			0,
+			40,
+			'0.0'
+		);
 	}
 	put(0, 'ENDTAB');
 	table('LAYER', '2', layers.length);
 	layers.forEach((name) =>
-		put(0, 'LAYER', 5, next(), 330, '2', 100, 'AcDbSymbolTableRecord', 100, 'AcDbLayerTableRecord', 2, name, 70, 0, 62, 7, 6, 'Continuous')
+		put(
+			0,
+			'LAYER',
+			5,
+			next(),
+			330,
+			'2',
+			100,
+			'AcDbSymbolTableRecord',
+			100,
+			'AcDbLayerTableRecord',
+			2,
+			name,
+			70,
+			0,
+			62,
+			7,
+			6,
+			'Continuous'
+		)
 	);
 	put(0, 'ENDTAB');
 	table('STYLE', '3', 1);
-	put(0, 'STYLE', 5, next(), 330, '3', 100, 'AcDbSymbolTableRecord', 100, 'AcDbTextStyleTableRecord', 2, 'Standard', 70, 0, 40, '0.0', 41, '1.0', 50, '0.0', 71, 0, 42, '2.5', 3, 'txt', 4, '');
+	put(
+		0,
+		'STYLE',
+		5,
+		next(),
+		330,
+		'3',
+		100,
+		'AcDbSymbolTableRecord',
+		100,
+		'AcDbTextStyleTableRecord',
+		2,
+		'Standard',
+		70,
+		0,
+		40,
+		'0.0',
+		41,
+		'1.0',
+		50,
+		'0.0',
+		71,
+		0,
+		42,
+		'2.5',
+		3,
+		'txt',
+		4,
+		''
+	);
 	put(0, 'ENDTAB');
 	table('VIEW', '6', 0);
 	put(0, 'ENDTAB');
 	table('UCS', '7', 0);
 	put(0, 'ENDTAB');
 	table('APPID', '9', 1);
-	put(0, 'APPID', 5, '12', 330, '9', 100, 'AcDbSymbolTableRecord', 100, 'AcDbRegAppTableRecord', 2, 'ACAD', 70, 0);
+	put(
+		0,
+		'APPID',
+		5,
+		'12',
+		330,
+		'9',
+		100,
+		'AcDbSymbolTableRecord',
+		100,
+		'AcDbRegAppTableRecord',
+		2,
+		'ACAD',
+		70,
+		0
+	);
 	put(0, 'ENDTAB');
-	put(0, 'TABLE', 2, 'DIMSTYLE', 5, 'A', 330, 0, 100, 'AcDbSymbolTable', 70, 0, 100, 'AcDbDimStyleTable', 0, 'ENDTAB');
+	put(
+		0,
+		'TABLE',
+		2,
+		'DIMSTYLE',
+		5,
+		'A',
+		330,
+		0,
+		100,
+		'AcDbSymbolTable',
+		70,
+		0,
+		100,
+		'AcDbDimStyleTable',
+		0,
+		'ENDTAB'
+	);
 	table('BLOCK_RECORD', '1', 2);
-	put(0, 'BLOCK_RECORD', 5, '1F', 330, '1', 100, 'AcDbSymbolTableRecord', 100, 'AcDbBlockTableRecord', 2, '*Model_Space');
-	put(0, 'BLOCK_RECORD', 5, '1B', 330, '1', 100, 'AcDbSymbolTableRecord', 100, 'AcDbBlockTableRecord', 2, '*Paper_Space');
+	put(
+		0,
+		'BLOCK_RECORD',
+		5,
+		'1F',
+		330,
+		'1',
+		100,
+		'AcDbSymbolTableRecord',
+		100,
+		'AcDbBlockTableRecord',
+		2,
+		'*Model_Space'
+	);
+	put(
+		0,
+		'BLOCK_RECORD',
+		5,
+		'1B',
+		330,
+		'1',
+		100,
+		'AcDbSymbolTableRecord',
+		100,
+		'AcDbBlockTableRecord',
+		2,
+		'*Paper_Space'
+	);
 	put(0, 'ENDTAB', 0, 'ENDSEC', 0, 'SECTION', 2, 'BLOCKS');
-	for (const [h, e, owner, name] of [['20', '21', '1F', '*Model_Space'], ['1C', '1D', '1B', '*Paper_Space']]) {
-		put(0, 'BLOCK', 5, h, 330, owner, 100, 'AcDbEntity', 8, '0', 100, 'AcDbBlockBegin', 2, name, 70, 0, 10, '0.0', 20, '0.0', 30, '0.0', 3, name, 1, '');
+	for (const [h, e, owner, name] of [
+		['20', '21', '1F', '*Model_Space'],
+		['1C', '1D', '1B', '*Paper_Space']
+	]) {
+		put(
+			0,
+			'BLOCK',
+			5,
+			h,
+			330,
+			owner,
+			100,
+			'AcDbEntity',
+			8,
+			'0',
+			100,
+			'AcDbBlockBegin',
+			2,
+			name,
+			70,
+			0,
+			10,
+			'0.0',
+			20,
+			'0.0',
+			30,
+			'0.0',
+			3,
+			name,
+			1,
+			''
+		);
 		put(0, 'ENDBLK', 5, e, 330, owner, 100, 'AcDbEntity', 8, '0', 100, 'AcDbBlockEnd');
 	}
 	put(0, 'ENDSEC', 0, 'SECTION', 2, 'ENTITIES');
@@ -412,7 +609,28 @@ export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): stri
 		begin('POINT', p.layer ?? '0', 'AcDbPoint');
 		put(10, n(p.x), 20, n(p.y), 30, '0.0');
 	}
-	put(0, 'ENDSEC', 0, 'SECTION', 2, 'OBJECTS', 0, 'DICTIONARY', 5, 'C', 330, 0, 100, 'AcDbDictionary', 281, 1, 3, 'ACAD_GROUP', 350, 'D');
+	put(
+		0,
+		'ENDSEC',
+		0,
+		'SECTION',
+		2,
+		'OBJECTS',
+		0,
+		'DICTIONARY',
+		5,
+		'C',
+		330,
+		0,
+		100,
+		'AcDbDictionary',
+		281,
+		1,
+		3,
+		'ACAD_GROUP',
+		350,
+		'D'
+	);
 	put(0, 'DICTIONARY', 5, 'D', 330, 'C', 100, 'AcDbDictionary', 281, 1, 0, 'ENDSEC', 0, 'EOF');
 	return out.join('\r\n') + '\r\n';
 }
@@ -423,7 +641,8 @@ const layerName = (name: string) => name.replace(/[<>/\\":;?*|=`,\r\n]/g, '_').s
 function bulged(path: Path, from: number, to: number, withEnd: boolean): number[] {
 	const out: number[] = [];
 	const s = path.segs;
-	for (let i = from; i < to; i++) out.push(s[STRIDE * i], s[STRIDE * i + 1], path.types[i] === ARC ? s[STRIDE * i + 2] : 0);
+	for (let i = from; i < to; i++)
+		out.push(s[STRIDE * i], s[STRIDE * i + 1], path.types[i] === ARC ? s[STRIDE * i + 2] : 0);
 	if (withEnd) out.push(s[STRIDE * to - 2], s[STRIDE * to - 1], 0);
 	return out;
 }

@@ -33,7 +33,10 @@ export function readPictureHeader(bytes: Uint8Array): Result<PictureHeader> {
 	if (bytes.length === 0) return failed('empty-file', 'This file is empty.');
 	const kind = kindOf(bytes);
 	if (!kind) {
-		return failed('not-picture', 'This file is no picture that can be opened. PNG, JPEG, WebP, GIF and BMP can.');
+		return failed(
+			'not-picture',
+			'This file is no picture that can be opened. PNG, JPEG, WebP, GIF and BMP can.'
+		);
 	}
 	const mediaType = `image/${kind}`;
 	if (kind === 'bmp') {
@@ -45,13 +48,17 @@ export function readPictureHeader(bytes: Uint8Array): Result<PictureHeader> {
 	let orientation = 1;
 	let pxPerMm: number | undefined;
 	try {
-		const tags = ExifReader.load(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer, {
-			expanded: true
-		}) as unknown as Record<string, Record<string, { value: unknown }> | undefined>;
+		const tags = ExifReader.load(
+			bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer,
+			{
+				expanded: true
+			}
+		) as unknown as Record<string, Record<string, { value: unknown }> | undefined>;
 		const value = (group: string, tag: string): number | undefined => {
 			const v = tags[group]?.[tag]?.value;
 			if (typeof v === 'number') return v;
-			if (Array.isArray(v) && typeof v[0] === 'number') return typeof v[1] === 'number' && v.length === 2 ? v[0] / v[1] : v[0];
+			if (Array.isArray(v) && typeof v[0] === 'number')
+				return typeof v[1] === 'number' && v.length === 2 ? v[0] / v[1] : v[0];
 			return undefined;
 		};
 		orientation = value('exif', 'Orientation') ?? 1;
@@ -83,14 +90,17 @@ export function readPictureHeader(bytes: Uint8Array): Result<PictureHeader> {
 	});
 }
 
-/** 72 and 96 dpi are what programs write when they know nothing. */
+/** 72 and 96 dpi and one pixel per millimetre are what programs write when they know nothing. */
 function realResolution(pxPerMm: number | undefined): number | undefined {
 	if (pxPerMm === undefined || !(pxPerMm > 0) || !Number.isFinite(pxPerMm)) return undefined;
 	const dpi = pxPerMm * 25.4;
-	if (Math.abs(dpi - 72) < 0.6 || Math.abs(dpi - 96) < 0.6) return undefined;
+	if (Math.abs(dpi - 72) < 0.6 || Math.abs(dpi - 96) < 0.6 || Math.abs(dpi - 25.4) < 0.01) return undefined;
 	return pxPerMm;
 }
 
 export function damagedPicture(kind: PictureKind) {
-	return failed('damaged-picture', `This ${NAMES[kind]} picture is damaged or cut short and could not be opened.`);
+	return failed(
+		'damaged-picture',
+		`This ${NAMES[kind]} picture is damaged or cut short and could not be opened.`
+	);
 }

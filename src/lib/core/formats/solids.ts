@@ -54,6 +54,11 @@ export function openLines(imported: Imported): Piece[] {
 	return imported.shapes.flatMap((shape) =>
 		shape.paths
 			.filter((path) => !path.closed)
-			.map((path) => ({ paths: [path], name: shape.name, layer: shape.layer, stroke: shape.stroke ?? shape.fill }))
+			.map((path) => ({
+				paths: [path],
+				name: shape.name,
+				layer: shape.layer,
+				stroke: shape.stroke ?? shape.fill
+			}))
 	);
 }

@@ -11,7 +11,11 @@ import { TOLERANCE } from '../tolerance';
  *
  * @returns paths, and single points (subpaths that never leave their start).
  */
-export function parsePathData(d: string): { paths: Path[]; points: { x: number; y: number }[]; error?: string } {
+export function parsePathData(d: string): {
+	paths: Path[];
+	points: { x: number; y: number }[];
+	error?: string;
+} {
 	const parsed = svgpath(d) as unknown as { segments: (string | number)[][]; err: string };
 	const paths: Path[] = [];
 	const points: { x: number; y: number }[] = [];

@@ -23,7 +23,16 @@ import type { FillRule, Frame, Imported, ReadResult, Shape } from './imported';
 
 /** mm per CSS pixel: 96 px are 25.4 mm (W3C CSS Values and Units). */
 const PX = 25.4 / 96;
-const UNITS: Record<string, number> = { '': PX, px: PX, mm: 1, cm: 10, in: 25.4, pt: 25.4 / 72, pc: 25.4 / 6, q: 0.25 };
+const UNITS: Record<string, number> = {
+	'': PX,
+	px: PX,
+	mm: 1,
+	cm: 10,
+	in: 25.4,
+	pt: 25.4 / 72,
+	pc: 25.4 / 6,
+	q: 0.25
+};
 
 function lengthIn(text: string | undefined): number | undefined {
 	const found = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*([a-z]*)\s*$/i.exec(text ?? '');
@@ -42,7 +51,10 @@ export function parseTransform(text: string | undefined): Affine {
 	let m: Affine = IDENTITY;
 	const pattern = /\s*,?\s*(matrix|translate|scale|rotate|skewX|skewY)\s*\(([^)]*)\)/gy;
 	for (let found = pattern.exec(text ?? ''); found; found = pattern.exec(text ?? '')) {
-		const v = found[2].split(/[\s,]+/).filter(Boolean).map(Number);
+		const v = found[2]
+			.split(/[\s,]+/)
+			.filter(Boolean)
+			.map(Number);
 		if (v.some((x) => !Number.isFinite(x))) break;
 		const rad = ((v[0] ?? 0) * Math.PI) / 180;
 		let next: Affine = IDENTITY;
@@ -86,11 +98,36 @@ interface Reading {
 }
 
 const CONTAINERS = new Set(['svg', 'g', 'a', 'switch']);
-const SILENT = new Set(['defs', 'title', 'desc', 'metadata', 'style', 'symbol', 'lineargradient', 'radialgradient', 'clippath', 'mask', 'pattern', 'marker', 'filter', 'view']);
+const SILENT = new Set([
+	'defs',
+	'title',
+	'desc',
+	'metadata',
+	'style',
+	'symbol',
+	'lineargradient',
+	'radialgradient',
+	'clippath',
+	'mask',
+	'pattern',
+	'marker',
+	'filter',
+	'view'
+]);
 const DROPPED: Record<string, string> = {
-	text: 'text', tspan: 'text', textpath: 'text', image: 'a picture', script: 'a script', foreignobject: 'foreign content',
-	animate: 'an animation', animatetransform: 'an animation', animatemotion: 'an animation', set: 'an animation',
-	video: 'a video', audio: 'a sound', iframe: 'foreign content'
+	text: 'text',
+	tspan: 'text',
+	textpath: 'text',
+	image: 'a picture',
+	script: 'a script',
+	foreignobject: 'foreign content',
+	animate: 'an animation',
+	animatetransform: 'an animation',
+	animatemotion: 'an animation',
+	set: 'an animation',
+	video: 'a video',
+	audio: 'a sound',
+	iframe: 'foreign content'
 };
 
 /**
@@ -126,7 +163,9 @@ export function readSvg(text: string): ReadResult {
 	// y = -y of the file: one flip, exactly reversible.
 	visit(root, [scale, 0, 0, -scale, 0, 0], base, undefined, reading, true);
 	const warnings = [...reading.dropped].map(([what, count]) =>
-		count > 1 ? `${count} times ${what} was left out.` : `${what[0].toUpperCase()}${what.slice(1)} was left out.`
+		count > 1
+			? `${count} times ${what} was left out.`
+			: `${what[0].toUpperCase()}${what.slice(1)} was left out.`
 	);
 	if (reading.shapes.length === 0 && reading.points.length === 0) {
 		const why = warnings.length ? ` ${warnings.join(' ')}` : '';
@@ -148,14 +187,27 @@ function firstElement(nodes: readonly AnyNode[], name: string): Element | undefi
 const localName = (element: Element) => element.name.replace(/^.*:/, '').toLowerCase();
 
 function viewBox(text: string | undefined): [number, number, number, number] | undefined {
-	const v = (text ?? '').trim().split(/[\s,]+/).map(Number);
-	return v.length === 4 && v.every(Number.isFinite) && v[2] > 0 && v[3] > 0 ? [v[0], v[1], v[2], v[3]] : undefined;
+	const v = (text ?? '')
+		.trim()
+		.split(/[\s,]+/)
+		.map(Number);
+	return v.length === 4 && v.every(Number.isFinite) && v[2] > 0 && v[3] > 0
+		? [v[0], v[1], v[2], v[3]]
+		: undefined;
 }
 
 function collect(element: Element, reading: Reading): void {
 	if (element.attribs.id) reading.byId.set(element.attribs.id, element);
 	if (localName(element) === 'style') {
-		const css = element.children.map((c) => ('data' in c ? c.data : 'children' in c ? c.children.map((d) => ('data' in d ? d.data : '')).join('') : '')).join('');
+		const css = element.children
+			.map((c) =>
+				'data' in c
+					? c.data
+					: 'children' in c
+						? c.children.map((d) => ('data' in d ? d.data : '')).join('')
+						: ''
+			)
+			.join('');
 		readRules(css, reading);
 	}
 	for (const child of element.children) {
@@ -202,7 +254,7 @@ function styleOf(element: Element, parent: Style, reading: Reading): Style {
 	const names = ['fill', 'stroke', 'fill-rule', 'display', 'visibility'];
 	for (const name of names) set(name, element.attribs[name]);
 	for (const rule of reading.rules) {
-		let fits = false;
+		let fits: boolean;
 		try {
 			fits = matches(element as never, rule.selector, { xmlMode: true });
 		} catch {
@@ -265,7 +317,8 @@ function visit(
 		reading.depth++;
 		const shifted = compose(here, [1, 0, 0, 1, number(element.attribs.x), number(element.attribs.y)]);
 		if (localName(target) === 'symbol') {
-			for (const child of target.children) if (child.type === 'tag') visit(child, shifted, style, layer, reading);
+			for (const child of target.children)
+				if (child.type === 'tag') visit(child, shifted, style, layer, reading);
 		} else visit(target, shifted, style, layer, reading);
 		reading.depth--;
 		return;
@@ -279,7 +332,8 @@ function visit(
 	const round = isSimilarity(here);
 	const title = element.children.find((c): c is Element => c.type === 'tag' && localName(c) === 'title');
 	const place = (path: Path) => transformPath(round ? path : arcsToCubics(path), here);
-	const colour = (value: string) => (value === 'none' || value === 'transparent' || value === '' ? undefined : value);
+	const colour = (value: string) =>
+		value === 'none' || value === 'transparent' || value === '' ? undefined : value;
 	if (drawn.paths.length) {
 		reading.shapes.push({
 			paths: drawn.paths.map(place),
@@ -297,7 +351,10 @@ function visit(
 }
 
 function titleText(title: Element | undefined): string | undefined {
-	const text = title?.children.map((c) => ('data' in c ? c.data : '')).join('').trim();
+	const text = title?.children
+		.map((c) => ('data' in c ? c.data : ''))
+		.join('')
+		.trim();
 	return text || undefined;
 }
 
@@ -330,7 +387,8 @@ function shapeOf(
 		ry = Math.min(Math.abs(ry), h / 2);
 		if (!(rx > 0 && ry > 0)) return one(polygonPath([x, y, x + w, y, x + w, y + h, x, y + h]));
 		const b = new PathBuilder(x + rx, y);
-		const turn = (ex: number, ey: number) => addEllipticalArc(b, rx, ry, 0, false, true, ex, ey, TOLERANCE.measure);
+		const turn = (ex: number, ey: number) =>
+			addEllipticalArc(b, rx, ry, 0, false, true, ex, ey, TOLERANCE.measure);
 		b.line(x + w - rx, y);
 		turn(x + w, y + ry);
 		b.line(x + w, y + h - ry);
@@ -348,7 +406,12 @@ function shapeOf(
 		const ry = name === 'circle' ? rx : user(a.ry ?? a.rx);
 		if (!(rx > 0 && ry > 0)) return one(undefined);
 		const b = new PathBuilder(cx + rx, cy);
-		for (const [ex, ey] of [[cx, cy + ry], [cx - rx, cy], [cx, cy - ry], [cx + rx, cy]]) {
+		for (const [ex, ey] of [
+			[cx, cy + ry],
+			[cx - rx, cy],
+			[cx, cy - ry],
+			[cx + rx, cy]
+		]) {
 			addEllipticalArc(b, rx, ry, 0, false, true, ex, ey, TOLERANCE.measure);
 		}
 		return one(b.close(TOLERANCE.coincidence));
@@ -357,7 +420,10 @@ function shapeOf(
 		return one(new PathBuilder(user(a.x1), user(a.y1)).line(user(a.x2), user(a.y2)).open());
 	}
 	if (name === 'polyline' || name === 'polygon') {
-		const v = (a.points ?? '').trim().split(/[\s,]+/).map(Number);
+		const v = (a.points ?? '')
+			.trim()
+			.split(/[\s,]+/)
+			.map(Number);
 		const bad = v.findIndex((x) => !Number.isFinite(x));
 		const good = bad < 0 ? v : v.slice(0, bad);
 		if (good.length < 4) return one(undefined);
@@ -382,7 +448,11 @@ const escape = (text: string) =>
 /**
  * Writes pieces in true millimetres: one user unit is one mm. The frame is widened where something lies outside it.
  */
-export function writeSvg(pieces: readonly SvgPiece[], frame?: Frame, points: readonly { x: number; y: number }[] = []): string {
+export function writeSvg(
+	pieces: readonly SvgPiece[],
+	frame?: Frame,
+	points: readonly { x: number; y: number }[] = []
+): string {
 	const box = unionBox(pieces.flatMap((piece) => piece.paths.map(pathBox)));
 	let x0 = frame?.x ?? Infinity;
 	let y0 = frame?.y ?? Infinity;
@@ -405,7 +475,9 @@ export function writeSvg(pieces: readonly SvgPiece[], frame?: Frame, points: rea
 		const attributes = [
 			`d="${d}"`,
 			`fill="${isOpen ? 'none' : escape(piece.fill ?? '#000000')}"`,
-			...(isOpen || piece.stroke ? [`stroke="${escape(piece.stroke ?? '#000000')}"`, 'stroke-width="0.1"'] : []),
+			...(isOpen || piece.stroke
+				? [`stroke="${escape(piece.stroke ?? '#000000')}"`, 'stroke-width="0.1"']
+				: []),
 			...(isOpen ? [] : ['fill-rule="evenodd"']),
 			...Object.entries(piece.data ?? {}).map(([key, value]) => `data-${key}="${escape(value)}"`)
 		];

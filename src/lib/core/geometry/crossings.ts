@@ -136,7 +136,11 @@ function straightArc(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: n
 	const fx = a[i] - cx;
 	const fy = a[i + 1] - cy;
 	const out: Meeting[] = [];
-	for (const root of quadraticRoots(dx * dx + dy * dy, 2 * (fx * dx + fy * dy), fx * fx + fy * fy - radius * radius)) {
+	for (const root of quadraticRoots(
+		dx * dx + dy * dy,
+		2 * (fx * dx + fy * dy),
+		fx * fx + fy * fy - radius * radius
+	)) {
 		const t = clampT(root, 1e-12);
 		if (t === undefined) continue;
 		const p = pointAt(STRAIGHT, a, i, t);
@@ -179,7 +183,13 @@ function arcArc(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: number
 }
 
 /** A straight or an arc (t) with a cubic (u): the cubic put into the line's or the circle's equation. */
-function simpleCubic(type: number, a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: number): Meeting[] {
+function simpleCubic(
+	type: number,
+	a: ArrayLike<number>,
+	i: number,
+	b: ArrayLike<number>,
+	j: number
+): Meeting[] {
 	const out: Meeting[] = [];
 	if (type === STRAIGHT) {
 		const dx = a[i + 6] - a[i];
@@ -352,7 +362,8 @@ function chordMeeting(
 	const su = pairs[at + 19] - u0;
 	const m = settle(a, i, b, j, t0 + st * t, u0 + su * u);
 	if (!m) return undefined;
-	if (m.t < t0 - 0.3 * st || m.t > t0 + 1.3 * st || m.u < u0 - 0.3 * su || m.u > u0 + 1.3 * su) return undefined;
+	if (m.t < t0 - 0.3 * st || m.t > t0 + 1.3 * st || m.u < u0 - 0.3 * su || m.u > u0 + 1.3 * su)
+		return undefined;
 	return m;
 }
 
@@ -482,7 +493,8 @@ function isSharedAnchor(path: Path, i: number, j: number, m: Meeting): boolean {
 	const n = path.types.length;
 	const near = 1e-4;
 	if (j === i + 1 && m.t > 1 - near && m.u < near) return isAtAnchor(path, i, m);
-	if (path.closed && i === 0 && j === n - 1 && m.t < near && m.u > 1 - near) return isAtAnchor(path, n - 1, m);
+	if (path.closed && i === 0 && j === n - 1 && m.t < near && m.u > 1 - near)
+		return isAtAnchor(path, n - 1, m);
 	return false;
 }
 

@@ -6,7 +6,8 @@ import { flattenSegment } from './segment';
 export function flattenPath(path: Path, tolerance: number): Float64Array {
 	const out: number[] = [];
 	if (path.types.length) out.push(path.segs[0], path.segs[1]);
-	for (let i = 0; i < path.types.length; i++) flattenSegment(path.types[i], path.segs, STRIDE * i, tolerance, out);
+	for (let i = 0; i < path.types.length; i++)
+		flattenSegment(path.types[i], path.segs, STRIDE * i, tolerance, out);
 	if (path.closed && out.length > 2) out.length -= 2;
 	return Float64Array.from(out);
 }

@@ -53,6 +53,8 @@ interface Node {
 	y: number;
 	tx: number;
 	ty: number;
+	/** The direction must be kept exactly; otherwise it is an estimate that the fit may turn a little. */
+	fixed: boolean;
 }
 
 /** One cubic or straight from `start` to `end`; handles are absolute. */
@@ -265,10 +267,10 @@ export function fitTrail(trail: Trail, options: FitOptions): Path {
 }
 
 function leaving(c: TrailCorner, index: number): Node {
-	return { index, x: c.x, y: c.y, tx: c.outX, ty: c.outY };
+	return { index, x: c.x, y: c.y, tx: c.outX, ty: c.outY, fixed: false };
 }
 function arriving(c: TrailCorner, index: number): Node {
-	return { index, x: c.x, y: c.y, tx: c.inX, ty: c.inY };
+	return { index, x: c.x, y: c.y, tx: c.inX, ty: c.inY, fixed: false };
 }
 
 function fitOpen(trail: Trail, corners: readonly TrailCorner[], options: FitOptions): Path {
@@ -292,7 +294,8 @@ function fitRing(trail: Trail, options: FitOptions): Path {
 	let best: { pieces: Piece[]; start: Node } | undefined;
 	let start = straightStart(trail, options);
 	for (let round = 0; round < 3; round++) {
-		const from = nodeAt(trail, start % n);
+		// Round a ring the line must come back in the direction in which it left.
+		const from = { ...nodeAt(trail, start % n), fixed: true };
 		const to = { ...from, index: from.index + n };
 		const pieces = fitRun(trail, from, to, options);
 		if (!best || pieces.length < best.pieces.length) best = { pieces, start: from };
@@ -325,7 +328,7 @@ function straightStart(trail: Trail, options: FitOptions): number {
 
 function nodeAt(trail: Trail, index: number): Node {
 	const w = ((index % trail.count) + trail.count) % trail.count;
-	return { index, x: trail.ax[w], y: trail.ay[w], tx: trail.tx[w], ty: trail.ty[w] };
+	return { index, x: trail.ax[w], y: trail.ay[w], tx: trail.tx[w], ty: trail.ty[w], fixed: false };
 }
 
 function addPieces(builder: PathBuilder, pieces: readonly Piece[]): void {
@@ -340,10 +343,16 @@ function fitRun(trail: Trail, from: Node, to: Node, options: FitOptions): Piece[
 	const whole = straightPiece(from, to);
 	if (isWithin(trail, from, to, whole, options)) return [whole];
 	const out: Piece[] = [];
-	// No anchor stands in the blunted stretch beside an end.
-	const first = indexAtLength(trail, trailLength(trail, from.index) + (options.blunt ?? 0), from.index, to.index);
-	const last = indexAtLength(trail, trailLength(trail, to.index) - (options.blunt ?? 0), from.index, to.index);
-	const inner: Span = { from, to, first: Math.max(from.index + 1, first), last: Math.min(to.index - 1, last) };
+	// No anchor stands in the blunted stretch beside an end, nor so near it that it could only serve the blunting.
+	const clear = 1.5 * (options.blunt ?? 0);
+	const first = indexAtLength(trail, trailLength(trail, from.index) + clear, from.index, to.index);
+	const last = indexAtLength(trail, trailLength(trail, to.index) - clear, from.index, to.index);
+	const inner: Span = {
+		from,
+		to,
+		first: Math.max(from.index + 1, first),
+		last: Math.min(to.index - 1, last)
+	};
 	// Long straights come first; what lies between them is curved.
 	let node = from;
 	let i = from.index;
@@ -358,8 +367,9 @@ function fitRun(trail: Trail, from: Node, to: Node, options: FitOptions): Piece[
 			continue;
 		}
 		const line = lineThrough(trail, Math.max(i, inner.first), Math.min(j, inner.last));
-		const a: Node = i === from.index ? { ...from, tx: line.tx, ty: line.ty } : foot(trail, i, line);
-		const b: Node = j === to.index ? { ...to, tx: line.tx, ty: line.ty } : foot(trail, j, line);
+		const a: Node =
+			i === from.index ? { ...from, tx: line.tx, ty: line.ty, fixed: true } : foot(trail, i, line);
+		const b: Node = j === to.index ? { ...to, tx: line.tx, ty: line.ty, fixed: true } : foot(trail, j, line);
 		if (i > node.index) out.push(...fitCurves(trail, node, a, inner, options));
 		out.push(straightPiece(a, b));
 		node = b;
@@ -437,7 +447,14 @@ function lineThrough(trail: Trail, i: number, j: number): Line {
 function foot(trail: Trail, index: number, line: Line): Node {
 	const w = index % trail.count;
 	const along = (trail.ax[w] - line.x) * line.tx + (trail.ay[w] - line.y) * line.ty;
-	return { index, x: line.x + along * line.tx, y: line.y + along * line.ty, tx: line.tx, ty: line.ty };
+	return {
+		index,
+		x: line.x + along * line.tx,
+		y: line.y + along * line.ty,
+		tx: line.tx,
+		ty: line.ty,
+		fixed: true
+	};
 }
 
 /**
@@ -481,7 +498,8 @@ function straightReach(trail: Trail, from: Node, limit: number, options: FitOpti
 	if (!(length >= options.leastStraight)) return i;
 	let end = good;
 	if (good < limit) {
-		const back = trailLength(trail, good) - Math.min(0.12 * length, 6 * Math.sqrt(options.tolerance * length));
+		const back =
+			trailLength(trail, good) - Math.min(0.12 * length, 6 * Math.sqrt(options.tolerance * length));
 		while (end > i + 2 && trailLength(trail, end) > back) end--;
 	}
 	const kept = trailLength(trail, end) - s0;
@@ -559,7 +577,8 @@ function evened(trail: Trail, from: Node, to: Node, pieces: Piece[], options: Fi
 			if (!lastOne) {
 				const back = (missing * (k + 1)) / pieces.length;
 				let j = pieces[k].end.index;
-				while (j > node.index + 1 && trailLength(trail, pieces[k].end.index) - trailLength(trail, j) < back) j--;
+				while (j > node.index + 1 && trailLength(trail, pieces[k].end.index) - trailLength(trail, j) < back)
+					j--;
 				end = nodeAt(trail, j);
 			}
 			const piece = fitOne(trail, node, end, options);
@@ -585,123 +604,186 @@ function fitOne(trail: Trail, from: Node, to: Node, options: FitOptions): Piece 
 	const length = trailLength(trail, to.index) - s0;
 	if (!(length > 0)) return undefined;
 	const between = to.index - from.index - 1;
+	const blunt = options.blunt ?? 0;
 	let m = 0;
 	const step = Math.max(1, between / SAMPLES);
-	for (let k = 0; k < between && m < SAMPLES; k = Math.floor((m) * step)) {
+	for (let j = 0; j < SAMPLES; j++) {
+		const k = Math.floor(j * step);
+		if (k >= between) break;
 		const index = from.index + 1 + k;
+		const along = trailLength(trail, index) - s0;
+		if (along < blunt || length - along < blunt) continue;
 		sampleX[m] = trail.x[index % n];
 		sampleY[m] = trail.y[index % n];
-		sampleU[m] = (trailLength(trail, index) - s0) / length;
+		sampleU[m] = along / length;
 		m++;
 	}
-	let alpha = length / 3;
-	let beta = length / 3;
-	if (m >= 4) {
-		for (let round = 0; round < 5; round++) {
-			const next = solveHandles(from, to, alpha, beta, m, round === 0);
-			if (!next) break;
-			const moved = Math.abs(next.alpha - alpha) + Math.abs(next.beta - beta);
-			alpha = next.alpha;
-			beta = next.beta;
-			project(from, to, alpha, beta, m);
-			if (moved < 1e-4 * length) break;
-		}
-	}
-	// Handles longer than the line itself make loops.
-	if (!(alpha > 0 && beta > 0 && alpha < length && beta < length)) {
-		alpha = beta = chord / 3;
-	}
-	const piece: Piece = {
-		straight: false,
-		ax: from.x + alpha * from.tx,
-		ay: from.y + alpha * from.ty,
-		bx: to.x - beta * to.tx,
-		by: to.y - beta * to.ty,
-		end: to
-	};
-	const loops = cubicLoop([from.x, from.y, piece.ax, piece.ay, piece.bx, piece.by, to.x, to.y], 0) !== undefined;
-	return !loops && isWithin(trail, from, to, piece, options) ? piece : undefined;
-}
-
-function solveHandles(
-	from: Node,
-	to: Node,
-	alpha: number,
-	beta: number,
-	m: number,
-	byPoints: boolean
-): { alpha: number; beta: number } | undefined {
-	let aa = 0;
-	let ab = 0;
-	let bb = 0;
-	let ra = 0;
-	let rb = 0;
-	for (let k = 0; k < m; k++) {
-		const u = sampleU[k];
-		const v = 1 - u;
-		const b0 = v * v * (1 + 2 * u);
-		const b1 = 3 * v * v * u;
-		const b2 = 3 * v * u * u;
-		const b3 = u * u * (1 + 2 * v);
-		const ex = sampleX[k] - b0 * from.x - b3 * to.x;
-		const ey = sampleY[k] - b0 * from.y - b3 * to.y;
-		if (byPoints) {
-			aa += b1 * b1;
-			bb += b2 * b2;
-			ab -= b1 * b2 * (from.tx * to.tx + from.ty * to.ty);
-			ra += b1 * (ex * from.tx + ey * from.ty);
-			rb -= b2 * (ex * to.tx + ey * to.ty);
-			continue;
-		}
-		// Distance along the curve's normal only.
-		const dx =
-			3 * v * v * alpha * from.tx +
-			6 * v * u * (to.x - from.x - beta * to.tx - alpha * from.tx) +
-			3 * u * u * beta * to.tx;
-		const dy =
-			3 * v * v * alpha * from.ty +
-			6 * v * u * (to.y - from.y - beta * to.ty - alpha * from.ty) +
-			3 * u * u * beta * to.ty;
-		const size = Math.hypot(dx, dy) || 1;
-		const nx = -dy / size;
-		const ny = dx / size;
-		const ga = b1 * (from.tx * nx + from.ty * ny);
-		const gb = -b2 * (to.tx * nx + to.ty * ny);
-		const e = ex * nx + ey * ny;
-		aa += ga * ga;
-		ab += ga * gb;
-		bb += gb * gb;
-		ra += ga * e;
-		rb += gb * e;
-	}
-	// A straight says nothing about its handles: keep them where they are in that direction.
-	const keep = 1e-9 * (aa + bb) + 1e-300;
-	aa += keep;
-	bb += keep;
-	ra += keep * alpha;
-	rb += keep * beta;
-	const det = aa * bb - ab * ab;
-	if (!(Math.abs(det) > 1e-14 * aa * bb)) return undefined;
-	const a = (ra * bb - rb * ab) / det;
-	const b = (aa * rb - ab * ra) / det;
-	const limit = 3 * Math.hypot(to.x - from.x, to.y - from.y) + 3 * (alpha + beta);
-	if (!(a > 0 && b > 0 && a < limit && b < limit)) return undefined;
-	return { alpha: a, beta: b };
-}
-
-/** Moves each sample's parameter to the nearest place on the curve (one Newton step). */
-function project(from: Node, to: Node, alpha: number, beta: number, m: number): void {
-	const c = [
+	const third = length / 3;
+	const start = [
 		from.x,
 		from.y,
-		from.x + alpha * from.tx,
-		from.y + alpha * from.ty,
-		to.x - beta * to.tx,
-		to.y - beta * to.ty,
+		from.x + third * from.tx,
+		from.y + third * from.ty,
+		to.x - third * to.tx,
+		to.y - third * to.ty,
 		to.x,
 		to.y
 	];
-	for (let k = 0; k < m; k++) sampleU[k] = stepToward(c, sampleX[k], sampleY[k], sampleU[k]);
+	let c = start;
+	if (m >= 4) {
+		for (let round = 0; round < 5; round++) {
+			const next = solveHandles(from, to, c, m, length, round === 0);
+			if (!next) break;
+			const moved =
+				Math.abs(next[2] - c[2]) +
+				Math.abs(next[3] - c[3]) +
+				Math.abs(next[4] - c[4]) +
+				Math.abs(next[5] - c[5]);
+			c = next;
+			for (let k = 0; k < m; k++) sampleU[k] = stepToward(c, sampleX[k], sampleY[k], sampleU[k]);
+			if (moved < 1e-4 * length) break;
+		}
+	}
+	// Handles longer than the line itself make loops; those that turn away from the line follow noise.
+	if (!isSensible(c, from, to, length)) {
+		const short = chord / 3;
+		c = [
+			from.x,
+			from.y,
+			from.x + short * from.tx,
+			from.y + short * from.ty,
+			to.x - short * to.tx,
+			to.y - short * to.ty,
+			to.x,
+			to.y
+		];
+	}
+	const piece = pieceOf(c, to);
+	return cubicLoop(c, 0) === undefined && isWithin(trail, from, to, piece, options) ? piece : undefined;
+}
+
+function pieceOf(c: readonly number[], to: Node): Piece {
+	const dx = c[6] - c[4];
+	const dy = c[7] - c[5];
+	const size = Math.hypot(dx, dy);
+	// What follows leaves in the direction in which this one arrives.
+	const end =
+		to.fixed || size === 0 ? { ...to, fixed: true } : { ...to, tx: dx / size, ty: dy / size, fixed: true };
+	return { straight: false, ax: c[2], ay: c[3], bx: c[4], by: c[5], end };
+}
+
+/** The most that a fit may turn an estimated direction: the cosine of 20 degrees. */
+const MOST_TURN = 0.94;
+
+function isSensible(c: readonly number[], from: Node, to: Node, length: number): boolean {
+	const a = Math.hypot(c[2] - c[0], c[3] - c[1]);
+	const b = Math.hypot(c[6] - c[4], c[7] - c[5]);
+	if (!(a > 0 && b > 0 && a < length && b < length)) return false;
+	const alongA = (c[2] - c[0]) * from.tx + (c[3] - c[1]) * from.ty;
+	const alongB = (c[6] - c[4]) * to.tx + (c[7] - c[5]) * to.ty;
+	return alongA >= MOST_TURN * a && alongB >= MOST_TURN * b;
+}
+
+// Normal equations of at most four unknowns: each handle has one (its length) or two (its place).
+const system = new Float64Array(20);
+const column = new Float64Array(8);
+
+/**
+ * One round of least squares for the handles. The first round takes the points' own distances, later ones the distances
+ * along the curve's normals. Undefined where the system is singular.
+ */
+function solveHandles(
+	from: Node,
+	to: Node,
+	c: readonly number[],
+	m: number,
+	length: number,
+	byPoints: boolean
+): number[] | undefined {
+	const fromDirections = from.fixed ? [from.tx, from.ty] : [1, 0, 0, 1];
+	const toDirections = to.fixed ? [-to.tx, -to.ty] : [1, 0, 0, 1];
+	const na = fromDirections.length / 2;
+	const count = na + toDirections.length / 2;
+	const w = count + 1;
+	system.fill(0);
+	for (let k = 0; k < m; k++) {
+		const u = sampleU[k];
+		const v = 1 - u;
+		const b1 = 3 * v * v * u;
+		const b2 = 3 * v * u * u;
+		const b0 = v * v * (1 + 2 * u);
+		const b3 = u * u * (1 + 2 * v);
+		const ex = sampleX[k] - b0 * from.x - b3 * to.x;
+		const ey = sampleY[k] - b0 * from.y - b3 * to.y;
+		for (let j = 0; j < count; j++) {
+			const b = j < na ? b1 : b2;
+			const d = j < na ? fromDirections : toDirections;
+			const o = 2 * (j < na ? j : j - na);
+			column[2 * j] = b * d[o];
+			column[2 * j + 1] = b * d[o + 1];
+		}
+		if (byPoints) {
+			for (let i = 0; i < count; i++) {
+				for (let j = i; j < count; j++)
+					system[w * i + j] += column[2 * i] * column[2 * j] + column[2 * i + 1] * column[2 * j + 1];
+				system[w * i + count] += column[2 * i] * ex + column[2 * i + 1] * ey;
+			}
+			continue;
+		}
+		const dx = v * v * (c[2] - c[0]) + 2 * v * u * (c[4] - c[2]) + u * u * (c[6] - c[4]);
+		const dy = v * v * (c[3] - c[1]) + 2 * v * u * (c[5] - c[3]) + u * u * (c[7] - c[5]);
+		const size = Math.hypot(dx, dy) || 1;
+		const nx = -dy / size;
+		const ny = dx / size;
+		const e = ex * nx + ey * ny;
+		for (let i = 0; i < count; i++) {
+			const gi = column[2 * i] * nx + column[2 * i + 1] * ny;
+			for (let j = i; j < count; j++) system[w * i + j] += gi * (column[2 * j] * nx + column[2 * j + 1] * ny);
+			system[w * i + count] += gi * e;
+		}
+	}
+	// What the points do not tell (a straight says nothing about lengths along itself) stays as it is.
+	let trace = 0;
+	for (let i = 0; i < count; i++) trace += system[w * i + i];
+	const keep = (byPoints ? 1e-6 : 1e-4) * trace + 1e-300;
+	for (let i = 0; i < count; i++) {
+		const d = i < na ? fromDirections : toDirections;
+		const o = 2 * (i < na ? i : i - na);
+		const base = i < na ? [c[2] - c[0], c[3] - c[1]] : [c[4] - c[6], c[5] - c[7]];
+		system[w * i + i] += keep;
+		system[w * i + count] += keep * (base[0] * d[o] + base[1] * d[o + 1]);
+		for (let j = 0; j < i; j++) system[w * i + j] = system[w * j + i];
+	}
+	for (let i = 0; i < count; i++) {
+		const pivot = system[w * i + i];
+		if (!(Math.abs(pivot) > 1e-13 * trace)) return undefined;
+		for (let r = i + 1; r < count; r++) {
+			const f = system[w * r + i] / pivot;
+			for (let j = i; j <= count; j++) system[w * r + j] -= f * system[w * i + j];
+		}
+	}
+	const x = [0, 0, 0, 0];
+	for (let i = count - 1; i >= 0; i--) {
+		let sum = system[w * i + count];
+		for (let j = i + 1; j < count; j++) sum -= system[w * i + j] * x[j];
+		x[i] = sum / system[w * i + i];
+	}
+	const out = [...c];
+	out[2] = from.x;
+	out[3] = from.y;
+	out[4] = to.x;
+	out[5] = to.y;
+	for (let i = 0; i < count; i++) {
+		const d = i < na ? fromDirections : toDirections;
+		const o = 2 * (i < na ? i : i - na);
+		const at = i < na ? 2 : 4;
+		out[at] += x[i] * d[o];
+		out[at + 1] += x[i] * d[o + 1];
+	}
+	const reach = 3 * length;
+	const far =
+		Math.hypot(out[2] - from.x, out[3] - from.y) < reach && Math.hypot(out[4] - to.x, out[5] - to.y) < reach;
+	return far ? out : undefined;
 }
 
 function stepToward(c: readonly number[], x: number, y: number, u: number): number {

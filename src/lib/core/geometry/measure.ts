@@ -1,15 +1,7 @@
 /** What an outline measures: box, length, area, tightest radius, whether a place is inside. */
 import { arcShape } from './arc';
 import { ARC, CUBIC, STRIDE, type Path } from './path';
-import {
-	curvatureAt,
-	directionAt,
-	emptyBox,
-	growBox,
-	segmentArea,
-	segmentLength,
-	type Box
-} from './segment';
+import { curvatureAt, directionAt, emptyBox, growBox, segmentArea, segmentLength, type Box } from './segment';
 import { flattenPath } from './edge-tree';
 
 /** The tight upright box around a path, mm; x0 > x1 where the path is empty. */
@@ -106,8 +98,13 @@ export function tightestRadius(path: Path): { radius: number; x: number; y: numb
 				radius = 1 / best;
 				const u = 1 - t;
 				where = {
-					x: u * u * u * s[at] + 3 * u * u * t * s[at + 2] + 3 * u * t * t * s[at + 4] + t * t * t * s[at + 6],
-					y: u * u * u * s[at + 1] + 3 * u * u * t * s[at + 3] + 3 * u * t * t * s[at + 5] + t * t * t * s[at + 7]
+					x:
+						u * u * u * s[at] + 3 * u * u * t * s[at + 2] + 3 * u * t * t * s[at + 4] + t * t * t * s[at + 6],
+					y:
+						u * u * u * s[at + 1] +
+						3 * u * u * t * s[at + 3] +
+						3 * u * t * t * s[at + 5] +
+						t * t * t * s[at + 7]
 				};
 			}
 		}

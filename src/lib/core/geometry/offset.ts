@@ -5,9 +5,8 @@
 import { CoreError, done, failed, type Result } from '../errors';
 import { TOLERANCE } from '../tolerance';
 import { arcShape } from './arc';
-import { pathCrossings, type Crossing } from './crossings';
+import { pathCrossings } from './crossings';
 import { EdgeTree, flattenPath, pathTree } from './edge-tree';
-import { fitTrail, makeTrail, smoothTrail } from './fit';
 import { isEmptyBox, pathArea, pathBox, unionBox, windingNumber } from './measure';
 import { ARC, CUBIC, PathBuilder, polygonPath, STRAIGHT, STRIDE, type Path } from './path';
 import { orientPieces } from './pieces';
@@ -67,19 +66,27 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 	}
 	const tree = pathTree(paths, Math.min(tolerance / 10, TOLERANCE.measure));
 	let exact: Path[] | undefined;
-	if (!pathCrossings(paths).some((c) => c.through)) exact = offsetExactly(paths, distance, join, miterLimit, tolerance, tree);
+	if (!pathCrossings(paths).some((c) => c.through))
+		exact = offsetExactly(paths, distance, join, miterLimit, tolerance, tree);
 	if (exact) {
 		const light = exact.map((path) => lighten(path, tolerance));
 		const check = checkOffset(light, paths, distance, join, miterLimit, tolerance, tree);
 		if (check.ok) return done({ paths: light, error: check.error, fallback: false });
 	}
-	const net = offsetByPolygons(paths, distance, join, miterLimit, tolerance);
-	const check = checkOffset(net, paths, distance, join, miterLimit, tolerance, tree);
-	if (!check.ok && net.length > 0) {
-		return failed('offset-failed', 'This offset could not be made reliably. Simplify the outline and try again.');
+	const polygons = offsetPolygons(paths, distance, join, miterLimit, tolerance / 4).map((points) =>
+		polygonPath(points)
+	);
+	if (polygons.length === 0)
+		return failed('nothing-left', 'Nothing is left at this distance. Use a smaller one.');
+	// With curves fitted back where they pass the check, otherwise as the polygons they are.
+	for (const net of [polygons.map((polygon) => curvesBack(polygon, tolerance)), polygons]) {
+		const check = checkOffset(net, paths, distance, join, miterLimit, tolerance, tree);
+		if (check.ok) return done({ paths: net, error: check.error, fallback: true });
 	}
-	if (net.length === 0) return failed('nothing-left', 'Nothing is left at this distance. Use a smaller one.');
-	return done({ paths: net, error: check.error, fallback: true });
+	return failed(
+		'offset-failed',
+		'This offset could not be made reliably. Simplify the outline and try again.'
+	);
 }
 
 /** Fewer anchors, within half the tolerance; arcs and straights that are exact are left alone. */
@@ -207,7 +214,8 @@ function parallelSegment(
 		return;
 	}
 	const stops = [0, ...foldParameters(s, at, distance), 1];
-	for (let k = 0; k + 1 < stops.length; k++) parallelCubic(builder, s, at, stops[k], stops[k + 1], distance, tolerance, 0);
+	for (let k = 0; k + 1 < stops.length; k++)
+		parallelCubic(builder, s, at, stops[k], stops[k + 1], distance, tolerance, 0);
 }
 
 /** Where the parallel of a cubic stands still and turns back: its radius of curvature equals the distance. */
@@ -265,16 +273,7 @@ function parallelCubic(
 	};
 	const va = (speed(t0) * step) / 3;
 	const vb = (speed(t1) * step) / 3;
-	const c = [
-		a.x,
-		a.y,
-		a.x + a.d.x * va,
-		a.y + a.d.y * va,
-		b.x - b.d.x * vb,
-		b.y - b.d.y * vb,
-		b.x,
-		b.y
-	];
+	const c = [a.x, a.y, a.x + a.d.x * va, a.y + a.d.y * va, b.x - b.d.x * vb, b.y - b.d.y * vb, b.x, b.y];
 	let off = 0;
 	for (let k = 1; k < 8; k++) {
 		const q = place(t0 + (step * k) / 8);
@@ -306,7 +305,12 @@ interface Strand {
 }
 
 /** Cuts raw lines where they meet, drops what lies too near the source, and ties the rest together again. */
-function trimRaw(raw: readonly Path[], distance: number, tolerance: number, tree: EdgeTree): Path[] | undefined {
+function trimRaw(
+	raw: readonly Path[],
+	distance: number,
+	tolerance: number,
+	tree: EdgeTree
+): Path[] | undefined {
 	const crossings = pathCrossings(raw);
 	const places = new Places();
 	const cuts = new Map<string, { t: number; place: number }[]>();
@@ -335,7 +339,12 @@ function trimRaw(raw: readonly Path[], distance: number, tolerance: number, tree
 		}
 		const places3 = [longest, strand.parts[0], strand.parts[strand.parts.length - 1]];
 		return places3.every((p) => {
-			const q = pointAt(raw[p.path].types[p.segment], raw[p.path].segs, STRIDE * p.segment, (p.t0 + p.t1) / 2);
+			const q = pointAt(
+				raw[p.path].types[p.segment],
+				raw[p.path].segs,
+				STRIDE * p.segment,
+				(p.t0 + p.t1) / 2
+			);
 			return tree.distance(q.x, q.y) >= distance - slack;
 		});
 	};
@@ -345,7 +354,8 @@ function trimRaw(raw: readonly Path[], distance: number, tolerance: number, tree
 		const pathStrands = strandsOf(path, p, cuts, places);
 		for (const strand of pathStrands) {
 			if (!isFar(strand)) continue;
-			if (pathStrands.length === 1 && strand.from === strand.to && strand.from < 0) whole.push(path);
+			if (pathStrands.length === 1 && strand.from === strand.to && strand.from < 0)
+				whole.push(mergeStraights(path));
 			else strands.push(strand);
 		}
 	});
@@ -506,23 +516,9 @@ function isInLine(s: Float64Array, a: number, b: number): boolean {
 	return Math.abs(dx * ey - dy * ex) <= TOLERANCE.coincidence * 0.1 * long;
 }
 
-/** The net: a polygon clipper on the flattened line, curves fitted back. */
-function offsetByPolygons(
-	paths: readonly Path[],
-	distance: number,
-	join: JoinKind,
-	miterLimit: number,
-	tolerance: number
-): Path[] {
-	const polygons = offsetPolygons(paths, distance, join, miterLimit, tolerance / 4);
-	return polygons.map((points) => {
-		const polygon = polygonPath(points);
-		const simple = simplifyPath(polygon, tolerance / 3, 15).path;
-		if (simple !== polygon) return simple;
-		const trail = smoothTrail(makeTrail(points, true), 4 * tolerance);
-		const fitted = fitTrail(trail, { tolerance: tolerance / 2, corners: [], leastStraight: 1 });
-		return fitted.types.length < polygon.types.length ? fitted : polygon;
-	});
+/** Curves fitted to a polygon of the net; the polygon itself where nothing is gained. */
+function curvesBack(polygon: Path, tolerance: number): Path {
+	return simplifyPath(polygon, tolerance / 3, 15).path;
 }
 
 /**
@@ -564,7 +560,8 @@ function checkOffset(
 	for (const p of referee) wanted += polygonArea(p);
 	let got = 0;
 	for (const path of result) got += pathArea(path);
-	const band = 1.5 * tolerance * length + 20 * tolerance * tolerance + cornerAllowance(join, d, referee.length);
+	const band =
+		1.5 * tolerance * length + 20 * tolerance * tolerance + cornerAllowance(join, d, referee.length);
 	return { ok: Math.abs(wanted - got) <= band, error };
 }
 
@@ -621,12 +618,13 @@ export function widestInside(paths: readonly Path[], precision: number): number 
 		const cell = cells.pop();
 		if (!cell || cell.most <= best + precision) break;
 		const h = cell.half / 2;
-		for (const [i, j] of [[-1, -1], [1, -1], [-1, 1], [1, 1]]) add(cell.x + i * h, cell.y + j * h, h);
+		for (const [i, j] of [
+			[-1, -1],
+			[1, -1],
+			[-1, 1],
+			[1, 1]
+		])
+			add(cell.x + i * h, cell.y + j * h, h);
 	}
 	return best;
-}
-
-/** For use by checks: how many through-crossings a set of paths has. */
-export function countThrough(crossings: readonly Crossing[]): number {
-	return crossings.filter((c) => c.through).length;
 }

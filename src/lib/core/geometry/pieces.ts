@@ -74,7 +74,8 @@ export function groupPieces(paths: readonly Path[]): number[][] {
 	});
 	paths.forEach((path, i) => {
 		const { depth, parent } = nesting[i];
-		if (path.closed && path.types.length && depth % 2 === 1 && parent !== undefined) groups.get(parent)?.push(i);
+		if (path.closed && path.types.length && depth % 2 === 1 && parent !== undefined)
+			groups.get(parent)?.push(i);
 	});
 	return [...groups.values()];
 }

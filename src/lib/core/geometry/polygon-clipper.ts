@@ -19,7 +19,10 @@ function toPolygons(paths: readonly Path[], tolerance: number): PathsD {
 			const polygon = [];
 			for (let i = 0; i < flat.length; i += 2) {
 				if (!(Math.abs(flat[i]) <= LIMIT.drawing && Math.abs(flat[i + 1]) <= LIMIT.drawing)) {
-					throw new CoreError('too-large', 'This outline lies more than 10 m from the origin. Move it closer.');
+					throw new CoreError(
+						'too-large',
+						'This outline lies more than 10 m from the origin. Move it closer.'
+					);
 				}
 				polygon.push({ x: flat[i], y: flat[i + 1] });
 			}

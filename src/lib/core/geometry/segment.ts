@@ -26,7 +26,13 @@ export function pointAt(type: number, s: ArrayLike<number>, at: number, t: numbe
 	const u = 1 - t;
 	if (type === STRAIGHT) return { x: u * s[at] + t * s[at + 6], y: u * s[at + 1] + t * s[at + 7] };
 	if (type === ARC) {
-		const { cx, cy, radius, startRad, sweepRad } = arcShape(s[at], s[at + 1], s[at + 6], s[at + 7], s[at + 2]);
+		const { cx, cy, radius, startRad, sweepRad } = arcShape(
+			s[at],
+			s[at + 1],
+			s[at + 6],
+			s[at + 7],
+			s[at + 2]
+		);
 		const a = startRad + sweepRad * t;
 		return { x: cx + radius * Math.cos(a), y: cy + radius * Math.sin(a) };
 	}
@@ -166,7 +172,13 @@ export function growBox(box: Box, type: number, s: ArrayLike<number>, at: number
 	growByPoint(box, s[at + 6], s[at + 7]);
 	if (type === STRAIGHT) return;
 	if (type === ARC) {
-		const { cx, cy, radius, startRad, sweepRad } = arcShape(s[at], s[at + 1], s[at + 6], s[at + 7], s[at + 2]);
+		const { cx, cy, radius, startRad, sweepRad } = arcShape(
+			s[at],
+			s[at + 1],
+			s[at + 6],
+			s[at + 7],
+			s[at + 2]
+		);
 		for (let q = 0; q < 4; q++) {
 			const a = (q * Math.PI) / 2;
 			let along = sweepRad > 0 ? a - startRad : startRad - a;
@@ -181,7 +193,8 @@ export function growBox(box: Box, type: number, s: ArrayLike<number>, at: number
 		const c = s[at + 6 + k] - s[at + 4 + k];
 		const lo = k ? box.y0 : box.x0;
 		const hi = k ? box.y1 : box.x1;
-		if (Math.min(s[at + 2 + k], s[at + 4 + k]) >= lo && Math.max(s[at + 2 + k], s[at + 4 + k]) <= hi) continue;
+		if (Math.min(s[at + 2 + k], s[at + 4 + k]) >= lo && Math.max(s[at + 2 + k], s[at + 4 + k]) <= hi)
+			continue;
 		for (const t of quadraticRoots(a - 2 * b + c, 2 * (b - a), a)) {
 			if (t > 0 && t < 1) {
 				const p = pointAt(CUBIC, s, at, t);
@@ -317,7 +330,13 @@ export function segmentArea(type: number, s: ArrayLike<number>, at: number): num
 	const y2 = s[at + 5];
 	return (
 		(3 *
-			(x0 * (2 * y1 + y2) - y0 * (2 * x1 + x2) + x1 * y2 - x2 * y1 + x1 * y3 - x3 * y1 + 2 * (x2 * y3 - x3 * y2))) /
+			(x0 * (2 * y1 + y2) -
+				y0 * (2 * x1 + x2) +
+				x1 * y2 -
+				x2 * y1 +
+				x1 * y3 -
+				x3 * y1 +
+				2 * (x2 * y3 - x3 * y2))) /
 			20 +
 		(x0 * y3 - x3 * y0) / 20
 	);
@@ -356,8 +375,7 @@ export function nearestOn(
 		const q = new Float64Array(6);
 		for (let i = 0; i < 4; i++) {
 			for (let j = 0; j < 3; j++) {
-				const dot =
-					p[2 * i] * (p[2 * j + 2] - p[2 * j]) + p[2 * i + 1] * (p[2 * j + 3] - p[2 * j + 1]);
+				const dot = p[2 * i] * (p[2 * j + 2] - p[2 * j]) + p[2 * i + 1] * (p[2 * j + 3] - p[2 * j + 1]);
 				q[i + j] += (BINOMIAL3[i] * BINOMIAL2[j] * dot) / BINOMIAL5[i + j];
 			}
 		}
@@ -428,7 +446,13 @@ export function flattenSegment(
 	}
 	const n = flattenSteps(type, s, at, tolerance);
 	if (type === ARC) {
-		const { cx, cy, radius, startRad, sweepRad } = arcShape(s[at], s[at + 1], s[at + 6], s[at + 7], s[at + 2]);
+		const { cx, cy, radius, startRad, sweepRad } = arcShape(
+			s[at],
+			s[at + 1],
+			s[at + 6],
+			s[at + 7],
+			s[at + 2]
+		);
 		for (let i = 1; i < n; i++) {
 			const a = startRad + (sweepRad * i) / n;
 			out.push(cx + radius * Math.cos(a), cy + radius * Math.sin(a));

@@ -159,7 +159,11 @@ function meantCorners(
 			const whole = trail.s[trail.count];
 			let apart = Math.abs(trail.s[other.index] - trail.s[corner.index]);
 			if (trail.closed) apart = Math.min(apart, whole - apart);
-			return apart >= window || other.turn < corner.turn || (other.turn === corner.turn && other.index > corner.index);
+			return (
+				apart >= window ||
+				other.turn < corner.turn ||
+				(other.turn === corner.turn && other.index > corner.index)
+			);
 		})
 	);
 }

@@ -32,6 +32,11 @@ export interface Contour {
 // Directions: 0 right, 1 down, 2 left, 3 up.
 const STEP_X = [1, 0, -1, 0];
 const STEP_Y = [0, 1, 0, -1];
+// From a pixel corner to the pixels on the left (ink) and right (paper) of the edge ahead.
+const INK_X = [0, 0, -1, -1];
+const INK_Y = [-1, 0, 0, -1];
+const PAPER_X = [0, -1, -1, 0];
+const PAPER_Y = [0, 0, -1, -1];
 
 /** Follows all boundaries. Yields the share of rows done now and then; returns the contours. */
 export function* followBoundaries(
@@ -89,10 +94,9 @@ export function* followBoundaries(
 
 	for (let y = y0; y <= y1; y++) {
 		if ((y & 63) === 0) yield (y - y0) / Math.max(1, y1 - y0);
-		let above = false;
 		for (let x = x0; x < x1; x++) {
 			const here = y < y1 && isInk(x, y);
-			above = y > y0 && isInk(x, y - 1);
+			const above = y > y0 && isInk(x, y - 1);
 			if (here === above) continue;
 			const bit = y * widthPx + x;
 			if (seen[bit >> 3] & (1 << (bit & 7))) continue;
@@ -107,11 +111,10 @@ export function* followBoundaries(
 			let area = 0;
 			do {
 				// The pixels on both sides of the edge ahead of corner (cx, cy).
-				let ix: number, iy: number, ox: number, oy: number;
-				if (dir === 0) ((ix = cx), (iy = cy - 1), (ox = cx), (oy = cy));
-				else if (dir === 2) ((ix = cx - 1), (iy = cy), (ox = cx - 1), (oy = cy - 1));
-				else if (dir === 1) ((ix = cx), (iy = cy), (ox = cx - 1), (oy = cy));
-				else ((ix = cx - 1), (iy = cy - 1), (ox = cx), (oy = cy - 1));
+				const ix = cx + INK_X[dir];
+				const iy = cy + INK_Y[dir];
+				const ox = cx + PAPER_X[dir];
+				const oy = cy + PAPER_Y[dir];
 				if (dir === 0 || dir === 2) {
 					const edge = cy * widthPx + (dir === 0 ? cx : cx - 1);
 					seen[edge >> 3] |= 1 << (edge & 7);

@@ -48,7 +48,10 @@ export function otsuThreshold(counts: ArrayLike<number>): number {
  * The tones of plain ink and plain paper: around the commonest tone on each side of Otsu's threshold. (The plain means
  * of the two classes lean toward the pixels of the edge itself.) Both are the same where the picture has one tone.
  */
-export function classTones(counts: ArrayLike<number>, threshold = otsuThreshold(counts)): { dark: number; bright: number } {
+export function classTones(
+	counts: ArrayLike<number>,
+	threshold = otsuThreshold(counts)
+): { dark: number; bright: number } {
 	const mode = (from: number, to: number): number => {
 		let at = from;
 		let most = -1;

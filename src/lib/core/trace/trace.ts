@@ -78,7 +78,13 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	}
 	const { region } = options;
 	if (region) {
-		const clear = region.w > 0 && region.h > 0 && region.x < widthPx && region.y < heightPx && region.x + region.w > 0 && region.y + region.h > 0;
+		const clear =
+			region.w > 0 &&
+			region.h > 0 &&
+			region.x < widthPx &&
+			region.y < heightPx &&
+			region.x + region.w > 0 &&
+			region.y + region.h > 0;
 		if (!clear) throw new CoreError('bad-region', 'This region lies outside the picture.');
 	}
 	const leastAreaPx = options.leastArea !== undefined ? options.leastArea * pxPerMm * pxPerMm : LEAST_AREA_PX;
@@ -111,7 +117,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	}
 	const noise = edgeNoise(contours);
 	const tolerancePx =
-		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.max(0.1, 3 * noise);
+		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.max(0.1, 4 * noise);
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
@@ -171,15 +177,23 @@ function fitContour(contour: Contour, tolerancePx: number, noise: number, corner
 	return fitWithCorners(trail, corners, tolerancePx, noise);
 }
 
-function fitWithCorners(trail: Trail, corners: readonly TrailCorner[], tolerancePx: number, noise: number): Path {
+function fitWithCorners(
+	trail: Trail,
+	corners: readonly TrailCorner[],
+	tolerancePx: number,
+	noise: number
+): Path {
 	// Single points scatter; the line through each one's neighbourhood is what is held against the tolerance.
 	const smooth = smoothTrail(trail, 3 + Math.min(8, 40 * noise), corners, BLUNT_PX);
-	return fitTrail({ ...smooth, x: smooth.ax, y: smooth.ay }, {
-		tolerance: tolerancePx,
-		corners,
-		leastStraight: Math.max(10 + 500 * noise, 14 * tolerancePx),
-		blunt: BLUNT_PX + 2 * noise
-	});
+	return fitTrail(
+		{ ...smooth, x: smooth.ax, y: smooth.ay },
+		{
+			tolerance: tolerancePx,
+			corners,
+			leastStraight: Math.max(10 + 500 * noise, 14 * tolerancePx),
+			blunt: 2 * BLUNT_PX + 2 * noise
+		}
+	);
 }
 
 /** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */
@@ -201,7 +215,10 @@ function mendCrossings(
 		if (bad.size === 0) return;
 		for (const i of bad) {
 			const closer = tolerancePx / 2 ** round;
-			paths[i] = round < 4 ? fitContour(contours[i], closer, noise / 2 ** round, cornerAngle) : polygonPath(contours[i].points);
+			paths[i] =
+				round < 4
+					? fitContour(contours[i], closer, noise / 2 ** round, cornerAngle)
+					: polygonPath(contours[i].points);
 		}
 	}
 }

@@ -15,7 +15,9 @@
 		<p class="wait">There is no such drawing in this browser. <a class="word" href="/">All drawings</a></p>
 	{/if}
 {:catch}
-	<p class="wait">This drawing could not be read from the browser's storage. <a class="word" href="/">All drawings</a></p>
+	<p class="wait">
+		This drawing could not be read from the browser's storage. <a class="word" href="/">All drawings</a>
+	</p>
 {/await}
 
 <style>

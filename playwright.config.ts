@@ -1,0 +1,37 @@
+import { defineConfig } from '@playwright/test';
+
+const PORT = Number(process.env.E2E_PORT ?? 4177);
+
+/** Debian's Chromium; nothing of it may look for the world outside. */
+export const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
+export const CHROMIUM_ARGS = [
+	'--headless',
+	'--no-sandbox',
+	'--disable-gpu',
+	'--disable-quic',
+	'--no-first-run',
+	'--disable-background-networking',
+	'--disable-component-update',
+	'--disable-sync'
+];
+
+export default defineConfig({
+	testDir: 'tests/e2e',
+	timeout: 60_000,
+	workers: 2,
+	fullyParallel: true,
+	retries: 0,
+	reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+	use: {
+		baseURL: `http://127.0.0.1:${PORT}`,
+		viewport: { width: 1280, height: 800 },
+		launchOptions: { executablePath: CHROMIUM, args: CHROMIUM_ARGS }
+	},
+	webServer: {
+		command: 'node build',
+		url: `http://127.0.0.1:${PORT}/`,
+		timeout: 30_000,
+		env: { HOST: '127.0.0.1', PORT: String(PORT), ORIGIN: `http://127.0.0.1:${PORT}` },
+		reuseExistingServer: false
+	}
+});

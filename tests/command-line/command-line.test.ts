@@ -1,0 +1,189 @@
+/** The command line as its contract says: outputs, exit codes, sentences. It runs the source, not the build. */
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Resvg } from '@resvg/resvg-js';
+import sharp from 'sharp';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { main } from '../../src/cli/main';
+import { decodePicture, loadPicture } from '../../src/lib/server/pictures';
+import { readSvg } from '../../src/lib/core/formats/svg';
+import { unwrap } from '../../src/lib/core/errors';
+import { pathArea } from '../../src/lib/core/geometry/measure';
+
+let out = '';
+let err = '';
+const folder = mkdtempSync(join(tmpdir(), 'thread-'));
+const at = (name: string) => join(folder, name);
+beforeEach(() => {
+	out = '';
+	err = '';
+	vi.spyOn(process.stdout, 'write').mockImplementation((text) => ((out += text), true));
+	vi.spyOn(process.stderr, 'write').mockImplementation((text) => ((err += text), true));
+});
+afterEach(() => vi.restoreAllMocks());
+
+const SQUARE =
+	'<svg xmlns="http://www.w3.org/2000/svg" width="50mm" height="50mm" viewBox="0 0 50 50"><path fill="#224466" d="M10 10H30V30H10Z"><title>Paw</title></path></svg>';
+writeFileSync(at('square.svg'), SQUARE);
+writeFileSync(
+	at('open.svg'),
+	'<svg width="50mm" height="50mm" viewBox="0 0 50 50"><path d="M10 10H30V30"/><path d="M40 40L40.1 40"/></svg>'
+);
+const picture = async (name: string, density?: number) => {
+	const image = sharp(
+		new Resvg(
+			'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 40"><rect width="40" height="40" fill="#fff"/><path d="M8 8H30V25L20 33L8 28Z"/></svg>',
+			{ fitTo: { mode: 'width', value: 400 } }
+		)
+			.render()
+			.asPng()
+	).removeAlpha();
+	await (density ? image.withMetadata({ density }) : image).toFile(at(name));
+	return at(name);
+};
+
+describe('offset, simplify, measure, check, convert', () => {
+	test('offset grows the square, keeps frame, fill and name', async () => {
+		expect(
+			await main([
+				'offset',
+				at('square.svg'),
+				'--distance',
+				'2',
+				'--join',
+				'miter',
+				'--out',
+				at('o.svg'),
+				'--json'
+			])
+		).toBe(0);
+		expect(JSON.parse(out)).toMatchObject({ pieces: 1, anchors: 4, fallback: false, warnings: [] });
+		const text = readFileSync(at('o.svg'), 'utf8');
+		expect(text).toContain('viewBox="0 0 50 50"');
+		expect(text).toContain('fill="#224466"');
+		expect(text).toContain('<title>Paw</title>');
+		expect(Math.abs(pathArea(unwrap(readSvg(text)).shapes[0].paths[0]))).toBeCloseTo(576, 6);
+	});
+	test('a negative distance; nothing left: exit 1, the largest distance named, no file', async () => {
+		expect(await main(['offset', at('square.svg'), '--distance', '-3', '--out', at('in.svg')])).toBe(0);
+		expect(await main(['offset', at('square.svg'), '--distance', '-12', '--out', at('gone.svg')])).toBe(1);
+		expect(err).toMatch(/largest distance that leaves something is 9\.9\d mm/);
+		expect(existsSync(at('gone.svg'))).toBe(false);
+	});
+	test('simplify', async () => {
+		writeFileSync(
+			at('line.svg'),
+			'<svg width="50mm" height="50mm" viewBox="0 0 50 50"><path d="M0 0L10 0L20 0L20 20L0 20Z"/></svg>'
+		);
+		expect(
+			await main(['simplify', at('line.svg'), '--tolerance', '0.1', '--out', at('s.svg'), '--json'])
+		).toBe(0);
+		expect(JSON.parse(out)).toMatchObject({ anchors: 4 });
+		expect(JSON.parse(out).drift).toBeLessThanOrEqual(0.1);
+	});
+	test('measure: size in the frame of the file, area less holes', async () => {
+		expect(await main(['measure', at('square.svg'), '--json'])).toBe(0);
+		expect(JSON.parse(out).pieces).toEqual([
+			{ name: 'Paw', closed: true, length: 80, area: 400, bounds: [10, 10, 20, 20], anchors: 4, holes: 0 }
+		]);
+	});
+	test('check: exit 1 while something stops a cut', async () => {
+		expect(await main(['check', at('square.svg')])).toBe(0);
+		expect(out).toContain('Nothing stops a cut');
+		out = '';
+		expect(await main(['check', at('open.svg'), '--json'])).toBe(1);
+		expect(JSON.parse(out).problems.map((p: { what: string }) => p.what)).toEqual(['open-ends', 'crumb']);
+		expect(JSON.parse(out).problems[0]).toMatchObject({ where: [10, 10], mend: 'close' });
+	});
+	test('convert there and back', async () => {
+		expect(await main(['convert', at('square.svg'), '--out', at('c.dxf')])).toBe(0);
+		expect(await main(['convert', at('c.dxf'), '--out', at('c.svg'), '--json'])).toBe(0);
+		expect(
+			Math.abs(pathArea(unwrap(readSvg(readFileSync(at('c.svg'), 'utf8'))).shapes[0].paths[0]))
+		).toBeCloseTo(400, 6);
+		expect(await main(['convert', at('square.svg'), '--out', at('c.xyz')])).toBe(2);
+	});
+});
+
+describe('trace', () => {
+	test('by the size given, by the resolution stated; the frame is the picture', async () => {
+		const file = await picture('plain.png');
+		expect(await main(['trace', file, '--px-per-mm', '10', '--out', at('t.svg'), '--json'])).toBe(0);
+		const facts = JSON.parse(out);
+		expect(facts).toMatchObject({ pieces: 1, outlines: 1 });
+		expect(facts.worst).toBeLessThan(0.05);
+		expect(readFileSync(at('t.svg'), 'utf8')).toContain('width="40mm" height="40mm" viewBox="0 0 40 40"');
+		expect(await main(['trace', await picture('scan.png', 254), '--out', at('t2.svg')])).toBe(0);
+		expect(readFileSync(at('t2.svg'), 'utf8')).toContain('width="40mm"');
+		expect(await main(['trace', file, '--width', '80', '--out', at('t3.svg')])).toBe(0);
+		expect(readFileSync(at('t3.svg'), 'utf8')).toContain('width="80mm"');
+	});
+	test('no size: exit 1 and a sentence; 72 dpi is a placeholder', async () => {
+		expect(await main(['trace', await picture('dpi72.png', 72), '--out', at('n.svg')])).toBe(1);
+		expect(err).toContain('states no true size');
+		expect(existsSync(at('n.svg'))).toBe(false);
+	});
+	test('several pictures into a folder: one failure makes 1, the others are done', async () => {
+		writeFileSync(at('bad.png'), 'no picture');
+		const code = await main([
+			'trace',
+			await picture('a.png'),
+			at('bad.png'),
+			await picture('b.jpg'),
+			'--px-per-mm',
+			'10',
+			'--out',
+			at('many'),
+			'--json'
+		]);
+		expect(code).toBe(1);
+		expect(existsSync(join(at('many'), 'a.svg')) && existsSync(join(at('many'), 'b.svg'))).toBe(true);
+		expect(err).toContain('bad.png');
+		expect(JSON.parse(out).results).toHaveLength(2);
+	});
+	test('damaged pictures: a sentence each', async () => {
+		const jpeg = await sharp({ create: { width: 300, height: 300, channels: 3, background: '#777' } })
+			.jpeg()
+			.toBuffer();
+		writeFileSync(at('cut.jpg'), jpeg.subarray(0, jpeg.length / 2));
+		expect(await loadPicture(at('cut.jpg'))).toMatchObject({ problem: { code: 'damaged-picture' } });
+		expect(await loadPicture(at('nobody.png'))).toMatchObject({ problem: { code: 'no-file' } });
+		expect(await decodePicture(new Uint8Array())).toMatchObject({ problem: { code: 'empty-file' } });
+	});
+	test('a BMP is read, upright and opaque', async () => {
+		const bmp = new Uint8Array(54 + 16);
+		const view = new DataView(bmp.buffer);
+		bmp.set([0x42, 0x4d]);
+		view.setUint32(2, 70, true);
+		view.setUint32(10, 54, true);
+		view.setUint32(14, 40, true);
+		view.setInt32(18, 2, true);
+		view.setInt32(22, 2, true);
+		view.setUint16(26, 1, true);
+		view.setUint16(28, 24, true);
+		view.setInt32(38, 11811, true);
+		bmp.set([255, 255, 255], 54); // lower left is white
+		const read = unwrap(await decodePicture(bmp));
+		expect([read.widthPx, read.heightPx]).toEqual([2, 2]);
+		expect([...read.rgba.slice(8, 12)]).toEqual([255, 255, 255, 255]);
+		expect(read.pxPerMm).toBeCloseTo(11.811, 3);
+	});
+});
+
+describe('usage', () => {
+	test('help on every verb; wrong words are 2', async () => {
+		for (const verb of ['trace', 'offset', 'simplify', 'measure', 'check', 'convert'])
+			expect(await main([verb, '--help'])).toBe(0);
+		expect(await main(['--help'])).toBe(0);
+		expect(await main([])).toBe(2);
+		expect(await main(['fly'])).toBe(2);
+		expect(await main(['offset', at('square.svg'), '--distance', 'x', '--out', at('q.svg')])).toBe(2);
+		expect(await main(['offset', at('square.svg'), '--speed', '3'])).toBe(2);
+		expect(await main(['simplify', at('square.svg'), '--tolerance', '0', '--out', at('q.svg')])).toBe(2);
+		expect(await main(['trace', at('plain.png'), '--by', 'magic', '--out', at('q.svg')])).toBe(2);
+		expect(await main(['trace', at('plain.png'), '--region', '1,2', '--out', at('q.svg')])).toBe(2);
+		expect(await main(['measure', at('nothing.svg')])).toBe(1);
+		expect(err).toContain('could be read');
+	});
+});

@@ -1,0 +1,133 @@
+/** What the tests do with their hands, and how they read what was saved. */
+import { readFileSync } from 'node:fs';
+import { expect, type Locator, type Page } from '@playwright/test';
+
+/** Any message of the page's console that tells of trouble fails the test. */
+export function listen(page: Page): string[] {
+	const troubles: string[] = [];
+	page.on('pageerror', (error) => troubles.push(error.message));
+	page.on('console', (message) => {
+		if (message.type() === 'error') troubles.push(message.text());
+	});
+	page.on('request', (request) => {
+		const url = new URL(request.url());
+		if (!['127.0.0.1', ''].includes(url.hostname) && url.protocol.startsWith('http'))
+			troubles.push(`asked ${url.hostname}`);
+	});
+	return troubles;
+}
+
+export async function openDemo(page: Page, name: string): Promise<void> {
+	await page.goto('/');
+	await page.getByText(name).click();
+	await expect(page.getByRole('navigation', { name: 'From the picture to the machine' })).toBeVisible();
+	await expect(page.locator('canvas').first()).toBeVisible();
+}
+
+export async function newDrawing(page: Page): Promise<void> {
+	await page.goto('/');
+	await page.locator('[data-act=new]').click();
+	await expect(page.locator('canvas').first()).toBeVisible();
+}
+
+export interface SavedOutline {
+	id: string;
+	name: string;
+	closed: boolean;
+	anchors: number[];
+	points: number[];
+	marks: number[];
+	rank: number;
+	first?: string;
+}
+export interface Saved {
+	name: string;
+	pointer: number;
+	outlines: SavedOutline[];
+	references: { name: string; pxPerMm?: number; widthPx: number; heightPx: number }[];
+}
+
+/** The drawing as it lies in the browser's database, not as the interface says. */
+export async function saved(page: Page): Promise<Saved> {
+	await expect(page.locator('[data-fact=saved]')).toHaveText('saved');
+	const id = page.url().split('/').pop()!;
+	return page.evaluate(async (id) => {
+		const db = await new Promise<IDBDatabase>((resolve, reject) => {
+			const request = indexedDB.open('even-thread');
+			request.onsuccess = () => resolve(request.result);
+			request.onerror = () => reject(request.error);
+		});
+		const all = <T>(store: string) =>
+			new Promise<T[]>((resolve, reject) => {
+				const request = db.transaction(store).objectStore(store).getAll();
+				request.onsuccess = () => resolve(request.result as T[]);
+				request.onerror = () => reject(request.error);
+			});
+		type Row = { drawing: string; record: Record<string, unknown> & { type: string; rank: number } };
+		const rows = (await all<Row>('records')).filter((r) => r.drawing === id).map((r) => r.record);
+		const head = (await all<{ id: string; name: string; pointer: number }>('drawings')).find(
+			(d) => d.id === id
+		)!;
+		db.close();
+		rows.sort((a, b) => a.rank - b.rank);
+		const plain = (r: Record<string, unknown>) => ({
+			...r,
+			anchors: Array.from(r.anchors as ArrayLike<number>),
+			points: Array.from(r.points as ArrayLike<number>),
+			marks: Array.from(r.marks as ArrayLike<number>)
+		});
+		return {
+			name: head.name,
+			pointer: head.pointer,
+			outlines: rows.filter((r) => r.type === 'outline').map(plain) as never,
+			references: rows.filter((r) => r.type === 'reference') as never
+		};
+	}, id);
+}
+
+/** The number of a fact shown in the interface. */
+export async function fact(page: Page, name: string): Promise<number> {
+	const text = await page.locator(`[data-fact=${name}]`).first().innerText();
+	return Number(text.replace(/[^\d.-]/g, ''));
+}
+
+/** Where a place of the paper is in the window, from what the rulers say: the view is read off the page's own state. */
+export async function fitThenPlace(page: Page, box: { x0: number; y0: number; x1: number; y1: number }) {
+	await page.keyboard.press('h');
+	await page.waitForTimeout(250);
+	// The same rule as the view's fit: air 46, upper 84, lower 180 px.
+	const scale = Math.min((1280 - 92) / (box.x1 - box.x0), (800 - 264) / (box.y1 - box.y0));
+	const cx = (box.x0 + box.x1) / 2;
+	const cy = (box.y0 + box.y1) / 2 - 48 / scale;
+	return {
+		scale,
+		at: (x: number, y: number) => ({ x: 640 + (x - cx) * scale, y: 400 - (y - cy) * scale })
+	};
+}
+
+export async function drag(
+	page: Page,
+	from: { x: number; y: number },
+	to: { x: number; y: number }
+): Promise<void> {
+	await page.mouse.move(from.x, from.y);
+	await page.mouse.down();
+	await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 4 });
+	await page.mouse.move(to.x, to.y, { steps: 4 });
+	await page.mouse.up();
+}
+
+/** Clicks what exports and gives the file's bytes. */
+export async function exported(page: Page, act: Locator): Promise<Buffer> {
+	const [download] = await Promise.all([page.waitForEvent('download'), act.click()]);
+	return readFileSync(await download.path());
+}
+
+export async function give(page: Page, name: string, mimeType: string, buffer: Buffer): Promise<void> {
+	await page.locator('[data-testid=file-input]').setInputFiles({ name, mimeType, buffer });
+}
+
+/** Counts steps done, as saved. */
+export async function steps(page: Page): Promise<number> {
+	return (await saved(page)).pointer;
+}
