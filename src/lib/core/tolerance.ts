@@ -10,7 +10,7 @@ export const TOLERANCE = {
 	/** mm. Flattening for measuring distances; well below anything a cutter shows. */
 	measure: 0.0005,
 	/** Share of a length. Arc lengths are exact to this. */
-	lengthRatio: 1e-10,
+	lengthRatio: 1e-11,
 	/** A root in t is known to this. */
 	parameter: 1e-13,
 	/** Degrees. A turn below this is no corner even to a machine. */

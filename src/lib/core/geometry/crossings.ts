@@ -473,6 +473,7 @@ export function pathCrossings(paths: readonly Path[], only: 'self' | 'others' | 
 			if (only === 'self' ? !same : only === 'others' && same) continue;
 			const B = paths[owner[other]];
 			const j = inside[other];
+			if (same && partAtAnchor(A, i, j)) continue;
 			for (const meeting of segmentMeetings(A.types[i], A.segs, STRIDE * i, B.types[j], B.segs, STRIDE * j)) {
 				if (same && isSharedAnchor(A, i, j, meeting)) continue;
 				const crossing = { ...meeting, pathA: owner[k], segmentA: i, pathB: owner[other], segmentB: j };
@@ -487,6 +488,43 @@ export function pathCrossings(paths: readonly Path[], only: 'self' | 'others' | 
 		}
 	}
 	return out;
+}
+
+/**
+ * Whether two segments that follow one another lie on different sides of a line through their common anchor: then they
+ * meet nowhere else. This settles nearly all neighbours without a search.
+ */
+function partAtAnchor(path: Path, i: number, j: number): boolean {
+	const n = path.types.length;
+	let before = i;
+	let after = j;
+	if (path.closed && n > 2 && i === 0 && j === n - 1) [before, after] = [j, i];
+	else if (j !== i + 1) return false;
+	if (path.closed && n <= 2) return false;
+	const s = path.segs;
+	const a = STRIDE * before;
+	const b = STRIDE * after;
+	const into = directionAt(path.types[before], s, a, 1);
+	const out = directionAt(path.types[after], s, b, 0);
+	const dx = into.x + out.x;
+	const dy = into.y + out.y;
+	const x = s[b];
+	const y = s[b + 1];
+	const side = (px: number, py: number) => (px - x) * dx + (py - y) * dy;
+	// A margin, so that rounding does not decide.
+	const margin = TOLERANCE.coincidence;
+	if (path.types[before] === ARC || path.types[after] === ARC) {
+		// An arc of at most a quarter turn lies within the triangle of its tangents.
+		if (path.types[before] === ARC && Math.abs(s[a + 2]) > 0.415) return false;
+		if (path.types[after] === ARC && Math.abs(s[b + 2]) > 0.415) return false;
+		return side(s[a], s[a + 1]) < -margin && side(s[b + 6], s[b + 7]) > margin && into.x * out.x + into.y * out.y > 0.7;
+	}
+	if (side(s[a], s[a + 1]) > -margin || side(s[b + 6], s[b + 7]) < margin) return false;
+	for (let k = 2; k < 6; k += 2) {
+		if (path.types[before] === CUBIC && side(s[a + k], s[a + k + 1]) > 0) return false;
+		if (path.types[after] === CUBIC && side(s[b + k], s[b + k + 1]) < 0) return false;
+	}
+	return true;
 }
 
 function isSharedAnchor(path: Path, i: number, j: number, m: Meeting): boolean {

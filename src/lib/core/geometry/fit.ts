@@ -144,6 +144,7 @@ export function smoothTrail(
 /** Position along the trail of point i, which may run beyond the seam of a closed one. */
 export function trailLength(trail: Trail, i: number): number {
 	const n = trail.count;
+	if (i >= 0 && i <= n) return trail.s[i];
 	const turns = Math.floor(i / n);
 	return trail.s[i - turns * n] + turns * trail.s[n];
 }
@@ -293,14 +294,14 @@ function fitRing(trail: Trail, options: FitOptions): Path {
 	const n = trail.count;
 	let best: { pieces: Piece[]; start: Node } | undefined;
 	let start = straightStart(trail, options);
-	for (let round = 0; round < 3; round++) {
+	for (let round = 0; round < 2; round++) {
 		// Round a ring the line must come back in the direction in which it left.
 		const from = { ...nodeAt(trail, start % n), fixed: true };
 		const to = { ...from, index: from.index + n };
 		const pieces = fitRun(trail, from, to, options);
 		if (!best || pieces.length < best.pieces.length) best = { pieces, start: from };
 		if (pieces.length < 2) break;
-		start = pieces[round === 0 ? 0 : Math.floor(pieces.length / 2)].end.index % n;
+		start = pieces[0].end.index % n;
 	}
 	const builder = new PathBuilder(best!.start.x, best!.start.y);
 	addPieces(builder, best!.pieces);
@@ -473,7 +474,7 @@ function straightReach(trail: Trail, from: Node, limit: number, options: FitOpti
 		const dy = trail.ay[j % n] - from.y;
 		const size = Math.hypot(dx, dy);
 		if (size === 0) return false;
-		const step = Math.max(1, Math.floor((j - i) / 300));
+		const step = Math.max(1, Math.floor((j - i) / 150));
 		for (let k = i + 1; k < j; k += step) {
 			if (trailLength(trail, k) - s0 < clear) continue;
 			const off = ((trail.x[k % n] - from.x) * dy - (trail.y[k % n] - from.y) * dx) / size;
@@ -481,8 +482,11 @@ function straightReach(trail: Trail, from: Node, limit: number, options: FitOpti
 		}
 		return true;
 	};
-	let good = i;
-	let reach = 2;
+	// Most places are settled by one look: is the shortest stretch that would count straight at all?
+	const least = indexAtLength(trail, s0 + options.leastStraight, i, limit);
+	if (!(least > i) || !fits(least)) return i;
+	let good = least;
+	let reach = 2 * (least - i);
 	while (i + reach <= limit && fits(i + reach)) {
 		good = i + reach;
 		reach *= 2;
@@ -591,7 +595,7 @@ function evened(trail: Trail, from: Node, to: Node, pieces: Piece[], options: Fi
 	return pieces;
 }
 
-const SAMPLES = 40;
+const SAMPLES = 24;
 const sampleX = new Float64Array(SAMPLES + 2);
 const sampleY = new Float64Array(SAMPLES + 2);
 const sampleU = new Float64Array(SAMPLES + 2);
@@ -640,7 +644,15 @@ function fitOne(trail: Trail, from: Node, to: Node, options: FitOptions): Piece 
 				Math.abs(next[4] - c[4]) +
 				Math.abs(next[5] - c[5]);
 			c = next;
-			for (let k = 0; k < m; k++) sampleU[k] = stepToward(c, sampleX[k], sampleY[k], sampleU[k]);
+			let worst = 0;
+			for (let k = 0; k < m; k++) {
+				sampleU[k] = stepToward(c, sampleX[k], sampleY[k], sampleU[k]);
+				worst = Math.max(worst, offSq(c, sampleX[k], sampleY[k], sampleU[k]));
+			}
+			worst = Math.sqrt(worst);
+			// Good enough, beyond hope, or no longer moving.
+			if (worst < 0.4 * options.tolerance) break;
+			if (round > 0 && worst > 40 * options.tolerance) return undefined;
 			if (moved < 1e-4 * length) break;
 		}
 	}
@@ -801,6 +813,14 @@ function stepToward(c: readonly number[], x: number, y: number, u: number): numb
 	return next < 0 ? 0 : next > 1 ? 1 : next;
 }
 
+/** Squared distance of a place from the curve's place at u. */
+function offSq(c: readonly number[], x: number, y: number, u: number): number {
+	const v = 1 - u;
+	const dx = v * v * v * c[0] + 3 * v * v * u * c[2] + 3 * v * u * u * c[4] + u * u * u * c[6] - x;
+	const dy = v * v * v * c[1] + 3 * v * v * u * c[3] + 3 * v * u * u * c[5] + u * u * u * c[7] - y;
+	return dx * dx + dy * dy;
+}
+
 /** Do all points between stay within the tolerance, in order? */
 function isWithin(trail: Trail, from: Node, to: Node, piece: Piece, options: FitOptions): boolean {
 	const n = trail.count;
@@ -810,7 +830,7 @@ function isWithin(trail: Trail, from: Node, to: Node, piece: Piece, options: Fit
 	const mostSq = options.tolerance * options.tolerance;
 	const blunt = options.blunt ?? 0;
 	const between = to.index - from.index - 1;
-	const step = Math.max(1, Math.floor(between / 600));
+	const step = Math.max(1, Math.floor(between / 120));
 	let u = 0;
 	let lastS = 0;
 	for (let k = 1; k <= between; k += step) {
@@ -824,15 +844,8 @@ function isWithin(trail: Trail, from: Node, to: Node, piece: Piece, options: Fit
 		let off = Infinity;
 		for (let round = 0; round < 4; round++) {
 			u = stepToward(c, x, y, u);
-			const v = 1 - u;
-			const dx = v * v * v * c[0] + 3 * v * v * u * c[2] + 3 * v * u * u * c[4] + u * u * u * c[6] - x;
-			const dy = v * v * v * c[1] + 3 * v * v * u * c[3] + 3 * v * u * u * c[5] + u * u * u * c[7] - y;
-			const sq = dx * dx + dy * dy;
-			if (sq <= mostSq && round > 0) {
-				off = sq;
-				break;
-			}
-			off = sq;
+			off = offSq(c, x, y, u);
+			if (off <= mostSq) break;
 		}
 		if (off > mostSq) return false;
 	}

@@ -7,7 +7,7 @@ import { TOLERANCE } from '../tolerance';
 import { arcShape } from './arc';
 import { pathCrossings } from './crossings';
 import { EdgeTree, flattenPath, pathTree } from './edge-tree';
-import { isEmptyBox, pathArea, pathBox, unionBox, windingNumber } from './measure';
+import { isEmptyBox, pathArea, pathBox, pathLength, unionBox, windingNumber } from './measure';
 import { ARC, CUBIC, PathBuilder, polygonPath, STRAIGHT, STRIDE, type Path } from './path';
 import { orientPieces } from './pieces';
 import { offsetPolygons, type JoinKind } from './polygon-clipper';
@@ -22,6 +22,8 @@ export interface OffsetOptions {
 	readonly miterLimit?: number;
 	/** mm, > 0. Largest distance from the true offset. */
 	readonly tolerance?: number;
+	/** Hold the result against an independent reckoning (default). Without it `error` is 0. */
+	readonly verify?: boolean;
 }
 
 export interface OffsetResult {
@@ -54,6 +56,15 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 	}
 	const paths = orientPieces(sources);
 	if (paths.length === 0) return failed('nothing-given', 'There is no closed outline to offset.');
+	const tree = pathTree(paths, Math.min(tolerance / 8, TOLERANCE.measure));
+	const isSimple = !pathCrossings(paths).some((c) => c.through);
+	const exact = isSimple ? offsetExactly(paths, distance, join, miterLimit, tolerance, tree) : undefined;
+	if (exact?.length) {
+		const light = exact.map((path) => lighten(path, tolerance));
+		if (options.verify === false) return done({ paths: light, error: 0, fallback: false });
+		const check = checkOffset(light, paths, distance, join, miterLimit, tolerance, tree);
+		if (check.ok) return done({ paths: light, error: check.error, fallback: false });
+	}
 	if (distance < 0) {
 		const widest = widestInside(paths, tolerance);
 		if (widest <= -distance + tolerance / 2) {
@@ -63,15 +74,6 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 				`Nothing is left of it ${-distance} mm inside. The largest distance that leaves something is ${Math.max(0, most)} mm.`
 			);
 		}
-	}
-	const tree = pathTree(paths, Math.min(tolerance / 10, TOLERANCE.measure));
-	let exact: Path[] | undefined;
-	if (!pathCrossings(paths).some((c) => c.through))
-		exact = offsetExactly(paths, distance, join, miterLimit, tolerance, tree);
-	if (exact) {
-		const light = exact.map((path) => lighten(path, tolerance));
-		const check = checkOffset(light, paths, distance, join, miterLimit, tolerance, tree);
-		if (check.ok) return done({ paths: light, error: check.error, fallback: false });
 	}
 	const polygons = offsetPolygons(paths, distance, join, miterLimit, tolerance / 4).map((points) =>
 		polygonPath(points)
@@ -521,6 +523,9 @@ function curvesBack(polygon: Path, tolerance: number): Path {
 	return simplifyPath(polygon, tolerance / 3, 15).path;
 }
 
+/** Places on each segment of a result that the check looks at. */
+const CHECKS = 10;
+
 /**
  * Holds a finished offset against reckonings that do not use the code that made it: distances from the source along
  * the result, no crossings, and the covered area against a polygon clipper's.
@@ -538,14 +543,10 @@ function checkOffset(
 	let error = 0;
 	let length = 0;
 	for (const path of result) {
-		const flat = flattenPath(path, tolerance / 10);
-		for (let i = 0; i < flat.length; i += 2) {
-			const j = (i + 2) % flat.length;
-			length += Math.hypot(flat[j] - flat[i], flat[j + 1] - flat[i + 1]);
-			for (const [x, y] of [
-				[flat[i], flat[i + 1]],
-				[(flat[i] + flat[j]) / 2, (flat[i + 1] + flat[j + 1]) / 2]
-			]) {
+		length += pathLength(path);
+		for (let i = 0; i < path.types.length; i++) {
+			for (let k = 0; k < CHECKS; k++) {
+				const { x, y } = pointAt(path.types[i], path.segs, STRIDE * i, k / CHECKS);
 				const off = tree.distance(x, y) - d;
 				// Mitred and bevelled corners leave the round offset on purpose, on their own side only.
 				if (join === 'miter' && off > 0 && off <= (miterLimit - 1) * d + tolerance) continue;

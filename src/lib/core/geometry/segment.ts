@@ -266,7 +266,31 @@ export function segmentLength(type: number, s: ArrayLike<number>, at: number, t0
 		return ((chord * (1 + b * b)) / (4 * Math.abs(b))) * 4 * Math.atan(Math.abs(b)) * (t1 - t0);
 	}
 	const tolerance = TOLERANCE.lengthRatio * hullSize(s, at);
-	return refineLength(s, at, t0, t1, gaussLength(s, at, t0, t1), tolerance, 0);
+	const stops = [t0, ...slowPlaces(s, at).filter((t) => t > t0 && t < t1), t1];
+	let sum = 0;
+	for (let k = 0; k + 1 < stops.length; k++) {
+		sum += refineLength(s, at, stops[k], stops[k + 1], gaussLength(s, at, stops[k], stops[k + 1]), tolerance, 0);
+	}
+	return sum;
+}
+
+/**
+ * Where the speed of a cubic is least or largest, if its hull turns back on itself: near a cusp the speed has a kink that
+ * no quadrature sees from afar, so lengths are reckoned on both sides of it.
+ */
+function slowPlaces(s: ArrayLike<number>, at: number): number[] {
+	const d = [];
+	for (let k = 0; k < 6; k++) d.push(s[at + k + 2] - s[at + k]);
+	if (d[0] * d[2] + d[1] * d[3] > 0 && d[2] * d[4] + d[3] * d[5] > 0) return [];
+	// B' . B'' in Bernstein form of degree 3.
+	const e = [d[2] - d[0], d[3] - d[1], d[4] - d[2], d[5] - d[3]];
+	const dot = (i: number, j: number) => d[2 * i] * e[2 * j] + d[2 * i + 1] * e[2 * j + 1];
+	return bernsteinRoots([
+		dot(0, 0),
+		(dot(0, 1) + 2 * dot(1, 0)) / 3,
+		(2 * dot(1, 1) + dot(2, 0)) / 3,
+		dot(2, 1)
+	]);
 }
 
 function refineLength(

@@ -45,8 +45,8 @@ export function simplifyPath(
 	for (let attempt = 0; attempt < 8; attempt++) {
 		const fitted = fitTrail(trail, { tolerance: within, corners, leastStraight: 12 * tolerance });
 		if (anchorCount(fitted) >= anchorCount(path)) break;
-		const measure = Math.min(tolerance / 20, Math.max(TOLERANCE.measure, tolerance / 200));
-		const { distance, x, y } = twoWayDistance([path], [fitted], measure, tolerance);
+		// How far the lines lie apart changes slowly along them: samples need not be as near as the tolerance.
+		const { distance, x, y } = twoWayDistance([path], [fitted], tolerance / 16, 4 * Math.sqrt(tolerance));
 		if (distance <= tolerance) return { path: fitted, drift: distance, worst: { x, y } };
 		within *= Math.min(0.9, (0.97 * tolerance) / distance);
 	}
