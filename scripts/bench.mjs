@@ -4,7 +4,12 @@ import { createServer } from 'vite';
 import paper from 'paper';
 
 const only = process.argv[2] ?? '';
-const vite = await createServer({ server: { middlewareMode: true }, appType: 'custom', logLevel: 'error', optimizeDeps: { noDiscovery: true } });
+const vite = await createServer({
+	server: { middlewareMode: true },
+	appType: 'custom',
+	logLevel: 'error',
+	optimizeDeps: { noDiscovery: true }
+});
 const load = (path) => vite.ssrLoadModule(path);
 const core = (name) => load(`/src/lib/core/${name}.ts`);
 
@@ -54,15 +59,47 @@ row('nearest place', () => nearestOnPath(thousand, 80, 30, 100));
 row('move an anchor and resolve', () => resolve(moveAnchors(outline, new Set([outline.anchors[500]]), 1, 1)));
 row('add an anchor', () => insertAnchors(outline, [{ segment: 300, t: 0.4 }]));
 row('kind of all anchors', () => setKind(outline, new Set(outline.anchors), 'even'));
-row('own crossings', () => pathCrossings([thousand], 'self').length, (n) => `${n} found`);
+row(
+	'own crossings',
+	() => pathCrossings([thousand], 'self').length,
+	(n) => `${n} found`
+);
 row('readiness', () => findFaults([thousand]).length);
-row('simplify to 0.02 mm', () => simplifyPath(thousand, 0.02), (r) => `${anchorCount(r.path)} anchors, drift ${r.drift.toFixed(4)}`);
-row(`simplify ${rough.types.length} stairs to 0.25 mm`, () => simplifyPath(rough, 0.25), (r) => `${anchorCount(r.path)} anchors, drift ${r.drift.toFixed(4)}`);
+row(
+	'simplify to 0.02 mm',
+	() => simplifyPath(thousand, 0.02),
+	(r) => `${anchorCount(r.path)} anchors, drift ${r.drift.toFixed(4)}`
+);
+row(
+	`simplify ${rough.types.length} stairs to 0.25 mm`,
+	() => simplifyPath(rough, 0.25),
+	(r) => `${anchorCount(r.path)} anchors, drift ${r.drift.toFixed(4)}`
+);
 for (const d of [3, -1]) {
-	row(`offset by ${d}, unchecked`, () => offsetPieces([thousand], { distance: d, join: 'round', verify: false }), (r) => `${r.value.paths.reduce((n, p) => n + anchorCount(p), 0)} anchors`);
-	row(`offset by ${d}, checked`, () => offsetPieces([thousand], { distance: d, join: 'round' }), (r) => `error ${r.value.error.toFixed(4)}${r.value.fallback ? ', by the polygon net' : ''}`);
-	row(`offset by ${d}, clipper2-ts on flattened input`, () => offsetPolygons([thousand], d, 'round', 4, 0.005), (r) => `${r.reduce((n, p) => n + p.length / 2, 0)} points`);
+	row(
+		`offset by ${d}, unchecked`,
+		() => offsetPieces([thousand], { distance: d, join: 'round', verify: false }),
+		(r) => `${r.value.paths.reduce((n, p) => n + anchorCount(p), 0)} anchors`
+	);
+	row(
+		`offset by ${d}, checked`,
+		() => offsetPieces([thousand], { distance: d, join: 'round' }),
+		(r) => `error ${r.value.error.toFixed(4)}${r.value.fallback ? ', by the polygon net' : ''}`
+	);
+	row(
+		`offset by ${d}, clipper2-ts on flattened input`,
+		() => offsetPolygons([thousand], d, 'round', 4, 0.005),
+		(r) => `${r.reduce((n, p) => n + p.length / 2, 0)} points`
+	);
 }
-row('crossings of two', () => pathCrossings([thousand, blob(1000, 2, 100)], 'others').length, (n) => `${n} found`);
-row('crossings of two, paper', () => theirs.getCrossings(other).length, (n) => `${n} found`);
+row(
+	'crossings of two',
+	() => pathCrossings([thousand, blob(1000, 2, 100)], 'others').length,
+	(n) => `${n} found`
+);
+row(
+	'crossings of two, paper',
+	() => theirs.getCrossings(other).length,
+	(n) => `${n} found`
+);
 await vite.close();

@@ -27,7 +27,7 @@
 		kind = 'length',
 		suffix = '',
 		digits = 2,
-		width = 8,
+		width = 10,
 		least = -Infinity,
 		most = Infinity,
 		placeholder = '–',

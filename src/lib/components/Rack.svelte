@@ -84,7 +84,7 @@
 <style>
 	.rack {
 		position: absolute;
-		inset: 20px 0 70px auto;
+		inset: 60px 0 70px auto;
 		width: 262px;
 		overflow: auto;
 		background: color-mix(in srgb, var(--paper) 93%, transparent);

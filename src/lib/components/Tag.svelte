@@ -206,7 +206,7 @@
 					label="x"
 					unit={bench.unit}
 					value={anchor.x}
-					width={9}
+					width={11}
 					placeholder="mixed"
 					onset={(v) => setAxis('x', v)}
 				/>
@@ -214,7 +214,7 @@
 					label="y"
 					unit={bench.unit}
 					value={anchor.y}
-					width={9}
+					width={11}
 					placeholder="mixed"
 					onset={(v) => setAxis('y', v)}
 				/>
@@ -236,7 +236,7 @@
 							label={h.side === 'in' ? 'handle before' : 'handle after'}
 							unit={bench.unit}
 							value={h.length}
-							width={9}
+							width={11}
 							least={0}
 							onset={(v) => setHandle(h.side, v, h.angle)}
 						/>

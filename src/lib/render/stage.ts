@@ -48,6 +48,9 @@ const UNSIZED_PX_PER_MM = 96 / 25.4;
 /** The bitmap reaches this far beyond the window on every side, as a share of it. */
 const MARGIN = 0.2;
 
+/** Selected anchors above which the selection is part of the still picture. */
+const HEAVY = 1500;
+
 type Context = CanvasRenderingContext2D;
 
 export class DrawingStage {
@@ -109,8 +112,20 @@ export class DrawingStage {
 			scene.bitmapVersion,
 			scene.palette,
 			entered?.id,
-			replaced.size ? replaced : 0
+			replaced.size ? replaced : 0,
+			this.isHeavy(scene) ? scene.selected : 0
 		];
+	}
+
+	/** Many selected segments are drawn with the still lines, not anew for every frame. */
+	private isHeavy(scene: Scene): boolean {
+		let total = 0;
+		for (const id of scene.selected) {
+			const record = scene.drawing.records.get(id);
+			if (record?.type === 'outline') total += record.anchors.length;
+			if (total > HEAVY) return true;
+		}
+		return false;
 	}
 
 	private drawPaper(c: Context, scene: Scene): void {
@@ -224,6 +239,7 @@ export class DrawingStage {
 		const stroke = (path: Path) => {
 			for (const piece of strokePaths(path)) c.stroke(piece);
 		};
+		const heavy = this.isHeavy(scene);
 		c.lineJoin = 'round';
 		if (halo) {
 			c.strokeStyle = palette.halo;
@@ -244,8 +260,10 @@ export class DrawingStage {
 			];
 			c.setLineDash(dashes.map((d) => d / k));
 			c.globalAlpha = scene.replaced.has(outline.id) ? 0.35 : 1;
-			c.strokeStyle = outline.colour && outline.colour !== '#000000' ? outline.colour : palette.ink;
-			c.lineWidth = 1.3 / k;
+			const isChosen = heavy && scene.selected.has(outline.id);
+			const own = outline.colour && outline.colour !== '#000000' ? outline.colour : palette.ink;
+			c.strokeStyle = isChosen ? palette.madder : own;
+			c.lineWidth = (isChosen ? 2 : 1.3) / k;
 			stroke(path);
 		}
 		c.setLineDash([]);
@@ -288,7 +306,7 @@ export class DrawingStage {
 			c.setLineDash([]);
 		};
 		if (scene.hover && !scene.selected.has(scene.hover.id)) line(resolve(scene.hover), palette.madder, 1);
-		for (const id of scene.selected) {
+		for (const id of this.isHeavy(scene) ? [] : scene.selected) {
 			const record = drawing.records.get(id);
 			if (record?.type !== 'outline' || id === scene.entered?.id || record.hidden) continue;
 			const path = resolve(record);

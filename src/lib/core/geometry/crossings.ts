@@ -517,7 +517,11 @@ function partAtAnchor(path: Path, i: number, j: number): boolean {
 		// An arc of at most a quarter turn lies within the triangle of its tangents.
 		if (path.types[before] === ARC && Math.abs(s[a + 2]) > 0.415) return false;
 		if (path.types[after] === ARC && Math.abs(s[b + 2]) > 0.415) return false;
-		return side(s[a], s[a + 1]) < -margin && side(s[b + 6], s[b + 7]) > margin && into.x * out.x + into.y * out.y > 0.7;
+		return (
+			side(s[a], s[a + 1]) < -margin &&
+			side(s[b + 6], s[b + 7]) > margin &&
+			into.x * out.x + into.y * out.y > 0.7
+		);
 	}
 	if (side(s[a], s[a + 1]) > -margin || side(s[b + 6], s[b + 7]) < margin) return false;
 	for (let k = 2; k < 6; k += 2) {

@@ -35,6 +35,8 @@ export interface TrailCorner {
 	inY: number;
 	outX: number;
 	outY: number;
+	/** Points this near the corner do not count, as the picture's pixels blunt it; in the trail's unit. */
+	blunt?: number;
 }
 
 export interface FitOptions {
@@ -43,8 +45,6 @@ export interface FitOptions {
 	corners: readonly TrailCorner[];
 	/** mm: a stretch must be at least this long to become a straight between curves. */
 	leastStraight: number;
-	/** Points this near a corner do not count (the picture's pixels blunt it), mm. */
-	blunt?: number;
 }
 
 interface Node {
@@ -53,6 +53,8 @@ interface Node {
 	y: number;
 	tx: number;
 	ty: number;
+	/** Points this near do not count: a blunted corner. */
+	blunt: number;
 	/** The direction must be kept exactly; otherwise it is an estimate that the fit may turn a little. */
 	fixed: boolean;
 }
@@ -268,10 +270,10 @@ export function fitTrail(trail: Trail, options: FitOptions): Path {
 }
 
 function leaving(c: TrailCorner, index: number): Node {
-	return { index, x: c.x, y: c.y, tx: c.outX, ty: c.outY, fixed: false };
+	return { index, x: c.x, y: c.y, tx: c.outX, ty: c.outY, fixed: false, blunt: c.blunt ?? 0 };
 }
 function arriving(c: TrailCorner, index: number): Node {
-	return { index, x: c.x, y: c.y, tx: c.inX, ty: c.inY, fixed: false };
+	return { index, x: c.x, y: c.y, tx: c.inX, ty: c.inY, fixed: false, blunt: c.blunt ?? 0 };
 }
 
 function fitOpen(trail: Trail, corners: readonly TrailCorner[], options: FitOptions): Path {
@@ -329,7 +331,7 @@ function straightStart(trail: Trail, options: FitOptions): number {
 
 function nodeAt(trail: Trail, index: number): Node {
 	const w = ((index % trail.count) + trail.count) % trail.count;
-	return { index, x: trail.ax[w], y: trail.ay[w], tx: trail.tx[w], ty: trail.ty[w], fixed: false };
+	return { index, x: trail.ax[w], y: trail.ay[w], tx: trail.tx[w], ty: trail.ty[w], fixed: false, blunt: 0 };
 }
 
 function addPieces(builder: PathBuilder, pieces: readonly Piece[]): void {
@@ -344,10 +346,10 @@ function fitRun(trail: Trail, from: Node, to: Node, options: FitOptions): Piece[
 	const whole = straightPiece(from, to);
 	if (isWithin(trail, from, to, whole, options)) return [whole];
 	const out: Piece[] = [];
+	let straights = 0;
 	// No anchor stands in the blunted stretch beside an end, nor so near it that it could only serve the blunting.
-	const clear = 1.5 * (options.blunt ?? 0);
-	const first = indexAtLength(trail, trailLength(trail, from.index) + clear, from.index, to.index);
-	const last = indexAtLength(trail, trailLength(trail, to.index) - clear, from.index, to.index);
+	const first = indexAtLength(trail, trailLength(trail, from.index) + 1.5 * from.blunt, from.index, to.index);
+	const last = indexAtLength(trail, trailLength(trail, to.index) - 1.5 * to.blunt, from.index, to.index);
 	const inner: Span = {
 		from,
 		to,
@@ -373,11 +375,15 @@ function fitRun(trail: Trail, from: Node, to: Node, options: FitOptions): Piece[
 		const b: Node = j === to.index ? { ...to, tx: line.tx, ty: line.ty, fixed: true } : foot(trail, j, line);
 		if (i > node.index) out.push(...fitCurves(trail, node, a, inner, options));
 		out.push(straightPiece(a, b));
+		straights++;
 		node = b;
 		i = j;
 	}
 	if (node.index < to.index) out.push(...fitCurves(trail, node, to, inner, options));
-	return out;
+	if (straights === 0) return out;
+	// A gentle bend can pass for straight here and there; then curves alone are the simpler line.
+	const plain = fitCurves(trail, from, to, inner, options);
+	return plain.length < out.length - straights / 2 ? plain : out;
 }
 
 /** A run between two fixed nodes, and the points among which further anchors may stand. */
@@ -454,7 +460,8 @@ function foot(trail: Trail, index: number, line: Line): Node {
 		y: line.y + along * line.ty,
 		tx: line.tx,
 		ty: line.ty,
-		fixed: true
+		fixed: true,
+		blunt: 0
 	};
 }
 
@@ -467,7 +474,6 @@ function straightReach(trail: Trail, from: Node, limit: number, options: FitOpti
 	const n = trail.count;
 	const i = from.index;
 	const most = options.tolerance;
-	const clear = options.blunt ?? 0;
 	const s0 = trailLength(trail, i);
 	const fits = (j: number): boolean => {
 		const dx = trail.ax[j % n] - from.x;
@@ -476,7 +482,7 @@ function straightReach(trail: Trail, from: Node, limit: number, options: FitOpti
 		if (size === 0) return false;
 		const step = Math.max(1, Math.floor((j - i) / 150));
 		for (let k = i + 1; k < j; k += step) {
-			if (trailLength(trail, k) - s0 < clear) continue;
+			if (trailLength(trail, k) - s0 < from.blunt) continue;
 			const off = ((trail.x[k % n] - from.x) * dy - (trail.y[k % n] - from.y) * dx) / size;
 			if (Math.abs(off) > most) return false;
 		}
@@ -608,7 +614,6 @@ function fitOne(trail: Trail, from: Node, to: Node, options: FitOptions): Piece 
 	const length = trailLength(trail, to.index) - s0;
 	if (!(length > 0)) return undefined;
 	const between = to.index - from.index - 1;
-	const blunt = options.blunt ?? 0;
 	let m = 0;
 	const step = Math.max(1, between / SAMPLES);
 	for (let j = 0; j < SAMPLES; j++) {
@@ -616,7 +621,7 @@ function fitOne(trail: Trail, from: Node, to: Node, options: FitOptions): Piece 
 		if (k >= between) break;
 		const index = from.index + 1 + k;
 		const along = trailLength(trail, index) - s0;
-		if (along < blunt || length - along < blunt) continue;
+		if (along < from.blunt || length - along < to.blunt) continue;
 		sampleX[m] = trail.x[index % n];
 		sampleY[m] = trail.y[index % n];
 		sampleU[m] = along / length;
@@ -828,7 +833,6 @@ function isWithin(trail: Trail, from: Node, to: Node, piece: Piece, options: Fit
 	const s0 = trailLength(trail, from.index);
 	const length = trailLength(trail, to.index) - s0;
 	const mostSq = options.tolerance * options.tolerance;
-	const blunt = options.blunt ?? 0;
 	const between = to.index - from.index - 1;
 	const step = Math.max(1, Math.floor(between / 120));
 	let u = 0;
@@ -836,7 +840,7 @@ function isWithin(trail: Trail, from: Node, to: Node, piece: Piece, options: Fit
 	for (let k = 1; k <= between; k += step) {
 		const index = from.index + k;
 		const along = trailLength(trail, index) - s0;
-		if (along < blunt || length - along < blunt) continue;
+		if (along < from.blunt || length - along < to.blunt) continue;
 		const x = trail.x[index % n];
 		const y = trail.y[index % n];
 		u += (1 - u) * Math.min(1, (along - lastS) / Math.max(1e-12, length - lastS));

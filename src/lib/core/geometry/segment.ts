@@ -269,7 +269,15 @@ export function segmentLength(type: number, s: ArrayLike<number>, at: number, t0
 	const stops = [t0, ...slowPlaces(s, at).filter((t) => t > t0 && t < t1), t1];
 	let sum = 0;
 	for (let k = 0; k + 1 < stops.length; k++) {
-		sum += refineLength(s, at, stops[k], stops[k + 1], gaussLength(s, at, stops[k], stops[k + 1]), tolerance, 0);
+		sum += refineLength(
+			s,
+			at,
+			stops[k],
+			stops[k + 1],
+			gaussLength(s, at, stops[k], stops[k + 1]),
+			tolerance,
+			0
+		);
 	}
 	return sum;
 }
@@ -279,7 +287,7 @@ export function segmentLength(type: number, s: ArrayLike<number>, at: number, t0
  * no quadrature sees from afar, so lengths are reckoned on both sides of it.
  */
 function slowPlaces(s: ArrayLike<number>, at: number): number[] {
-	const d = [];
+	const d: number[] = [];
 	for (let k = 0; k < 6; k++) d.push(s[at + k + 2] - s[at + k]);
 	if (d[0] * d[2] + d[1] * d[3] > 0 && d[2] * d[4] + d[3] * d[5] > 0) return [];
 	// B' . B'' in Bernstein form of degree 3.

@@ -36,7 +36,7 @@ export function findCorners(trail: Trail, options: CornerOptions): TrailCorner[]
 			const a = sideLine(trail, i, reach(before), blunt, -1);
 			const b = sideLine(trail, i, reach(after), blunt, 1);
 			if (Math.abs(turnBetween(a, b)) < cornerAngle) return;
-			const corner = meet(trail, i, a, b);
+			const corner = meet(trail, i, a, b, blunt);
 			if (!corner) return;
 			out.push(corner);
 			kept.push(i);
@@ -165,7 +165,7 @@ function turnBetween(a: Side, b: Side): number {
 }
 
 /** The corner near point i where both sides meet; nothing where they meet too far away to be this corner. */
-function meet(trail: Trail, i: number, a: Side, b: Side): TrailCorner | undefined {
+function meet(trail: Trail, i: number, a: Side, b: Side, blunt: number): TrailCorner | undefined {
 	const det = a.tx * b.ty - a.ty * b.tx;
 	let x = (a.x + b.x) / 2;
 	let y = (a.y + b.y) / 2;
@@ -188,5 +188,7 @@ function meet(trail: Trail, i: number, a: Side, b: Side): TrailCorner | undefine
 	const half = (Math.abs(turnBetween(a, b)) / 2) * (Math.PI / 180);
 	const most = 1.5 + 1.5 / Math.max(0.15, Math.cos(half));
 	if (!(off < most)) return undefined;
-	return { index: i, x, y, inX: a.tx, inY: a.ty, outX: b.tx, outY: b.ty };
+	// So is the stretch beside it in which neither side stands clear of the other.
+	const reach = Math.min(6 * blunt, (2 * blunt) / Math.max(0.2, Math.cos(half)));
+	return { index: i, x, y, inX: a.tx, inY: a.ty, outX: b.tx, outY: b.ty, blunt: reach };
 }

@@ -190,8 +190,7 @@ function fitWithCorners(
 		{
 			tolerance: tolerancePx,
 			corners,
-			leastStraight: Math.max(10 + 500 * noise, 14 * tolerancePx),
-			blunt: 2 * BLUNT_PX + 2 * noise
+			leastStraight: Math.max(12 + 800 * noise, 14 * tolerancePx)
 		}
 	);
 }

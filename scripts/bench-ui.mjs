@@ -1,0 +1,164 @@
+// How fluid the surface is: frames while panning and while dragging an anchor of a 1,000-anchor outline in a drawing
+// of 20,000 anchors, headless Chromium at 1280x800. Prints median and 95th percentile; it judges nothing.
+//   npm run bench:ui       (after npm run build)
+import { spawn } from 'node:child_process';
+import { chromium } from '@playwright/test';
+import { createServer } from 'vite';
+
+const PORT = 4178;
+const OUTLINES = Number(process.argv[2] ?? 20);
+const SEGMENTS = Number(process.argv[3] ?? 1000);
+const base = `http://127.0.0.1:${PORT}`;
+
+const vite = await createServer({
+	server: { middlewareMode: true },
+	appType: 'custom',
+	logLevel: 'error',
+	optimizeDeps: { noDiscovery: true }
+});
+const { blob } = await vite.ssrLoadModule('/tests/shapes.ts');
+const { transformPath } = await vite.ssrLoadModule('/src/lib/core/geometry/path.ts');
+const { writeSvg } = await vite.ssrLoadModule('/src/lib/core/formats/svg.ts');
+const columns = Math.ceil(Math.sqrt(OUTLINES));
+const pieces = Array.from({ length: OUTLINES }, (_, i) => ({
+	name: `Part ${i + 1}`,
+	paths: [
+		transformPath(blob(SEGMENTS, i + 1, 40), [1, 0, 0, 1, 110 * (i % columns), 110 * Math.floor(i / columns)])
+	]
+}));
+const svg = Buffer.from(writeSvg(pieces));
+await vite.close();
+
+const server = spawn('node', ['build'], {
+	env: { ...process.env, HOST: '127.0.0.1', PORT: String(PORT), ORIGIN: base },
+	stdio: 'ignore'
+});
+const browser = await chromium.launch({
+	executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+	args: [
+		'--headless',
+		'--no-sandbox',
+		'--disable-gpu',
+		'--disable-quic',
+		'--no-first-run',
+		'--disable-background-networking',
+		'--disable-component-update',
+		'--disable-sync'
+	]
+});
+try {
+	const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+	for (let k = 0; k < 50; k++) {
+		if (
+			await page.goto(base).then(
+				() => true,
+				() => false
+			)
+		)
+			break;
+		await new Promise((r) => setTimeout(r, 100));
+	}
+	await page.locator('[data-act=new]').click();
+	await page.locator('canvas').first().waitFor();
+	await page
+		.locator('[data-testid=file-input]')
+		.setInputFiles({ name: 'heavy.svg', mimeType: 'image/svg+xml', buffer: svg });
+	await page.waitForFunction(() =>
+		/\d outlines/.test(document.querySelector('[data-station=trace]')?.textContent ?? '')
+	);
+	await page.waitForTimeout(2500);
+
+	/** Frame intervals while `move` runs. */
+	const frames = async (name, move) => {
+		await page.evaluate(() => {
+			window.intervals = [];
+			let last = performance.now();
+			window.counting = true;
+			const tick = (now) => {
+				window.intervals.push(now - last);
+				last = now;
+				if (window.counting) requestAnimationFrame(tick);
+			};
+			requestAnimationFrame(tick);
+		});
+		await move();
+		const list = await page.evaluate(() => {
+			window.counting = false;
+			return window.intervals.slice(2);
+		});
+		list.sort((a, b) => a - b);
+		const at = (share) => list[Math.min(list.length - 1, Math.floor(list.length * share))].toFixed(1);
+		console.log(`${name.padEnd(44)} median ${at(0.5)} ms   95th ${at(0.95)} ms   frames ${list.length}`);
+	};
+	console.log(`${OUTLINES} outlines of ${SEGMENTS} segments`);
+	await page.mouse.move(640, 300);
+	await page.mouse.down({ button: 'middle' });
+	await frames('pan, all in view', async () => {
+		for (let k = 0; k < 160; k++) {
+			await page.mouse.move(640 + 80 * Math.sin(k / 8), 300 + 60 * Math.cos(k / 9));
+			await page.waitForTimeout(8);
+		}
+	});
+	await page.mouse.up({ button: 'middle' });
+	await frames('zoom at the pointer', async () => {
+		for (let k = 0; k < 80; k++) {
+			await page.mouse.wheel(0, k < 40 ? -40 : 40);
+			await page.waitForTimeout(16);
+		}
+	});
+	await page.waitForTimeout(600);
+	// Enter the first part from the rack and drag one of its anchors.
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('r');
+	await page.getByRole('button', { name: /^Part 1,/ }).click();
+	await page.keyboard.press('r');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('e');
+	await page.keyboard.press('n');
+	await page.waitForTimeout(600);
+	await page.keyboard.press('j');
+	await page.waitForTimeout(800);
+	// The first anchor of part 1 lies right of its middle; the fit puts the part in the window's free middle.
+	const start = await page.evaluate(async () => {
+		const db = await new Promise((resolve) => {
+			const r = indexedDB.open('even-thread');
+			r.onsuccess = () => resolve(r.result);
+		});
+		const rows = await new Promise((resolve) => {
+			const r = db.transaction('records').objectStore('records').getAll();
+			r.onsuccess = () => resolve(r.result);
+		});
+		db.close();
+		const part = rows.map((r) => r.record).find((r) => r.name === 'Part 1');
+		let x0 = Infinity,
+			y0 = Infinity,
+			x1 = -Infinity,
+			y1 = -Infinity;
+		for (let i = 0; i < part.points.length; i += 7) {
+			x0 = Math.min(x0, part.points[i]);
+			x1 = Math.max(x1, part.points[i]);
+			y0 = Math.min(y0, part.points[i + 1]);
+			y1 = Math.max(y1, part.points[i + 1]);
+		}
+		const scale = Math.min((1280 - 220) / (x1 - x0), (800 - 264) / (y1 - y0));
+		return {
+			x: 640 + (part.points[0] - (x0 + x1) / 2) * scale,
+			y: 400 - (part.points[1] - ((y0 + y1) / 2 - 48 / scale)) * scale
+		};
+	});
+	await page.mouse.move(start.x, start.y);
+	await page.mouse.down();
+	await frames('drag an anchor', async () => {
+		for (let k = 0; k < 160; k++) {
+			await page.mouse.move(start.x + 60 * Math.sin(k / 8), start.y + 40 * Math.sin(k / 11));
+			await page.waitForTimeout(8);
+		}
+	});
+	await page.mouse.up();
+	await page.waitForTimeout(300);
+	const steps = await page.locator('.head').innerText();
+	console.log(steps.replace(/\s+/g, ' '));
+} finally {
+	await browser.close();
+	server.kill();
+}

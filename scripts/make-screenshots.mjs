@@ -1,0 +1,112 @@
+// The pictures of docs/screenshots, made from the demo data: the job in its steps, and each main view.
+//   npm run screenshots    (after npm run build)
+import { spawn } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
+import { chromium } from '@playwright/test';
+
+const PORT = 4179;
+const base = `http://127.0.0.1:${PORT}`;
+const folder = 'docs/screenshots';
+mkdirSync(folder, { recursive: true });
+const server = spawn('node', ['build'], {
+	env: { ...process.env, HOST: '127.0.0.1', PORT: String(PORT), ORIGIN: base },
+	stdio: 'ignore'
+});
+const browser = await chromium.launch({
+	executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+	args: [
+		'--headless',
+		'--no-sandbox',
+		'--disable-gpu',
+		'--disable-quic',
+		'--no-first-run',
+		'--disable-background-networking',
+		'--disable-component-update',
+		'--disable-sync'
+	]
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const shot = async (name) => {
+	await page.waitForTimeout(500);
+	for (const button of await page.getByRole('button', { name: 'Dismiss' }).all())
+		await button.click().catch(() => undefined);
+	await page.waitForTimeout(150);
+	await page.screenshot({ path: `${folder}/${name}.png` });
+};
+const open = async (name) => {
+	await page.goto(base);
+	await page.getByText(name).click();
+	await page.locator('canvas').first().waitFor();
+	await page.waitForTimeout(900);
+};
+try {
+	for (let k = 0; k < 50; k++) {
+		if (
+			await page.goto(base).then(
+				() => true,
+				() => false
+			)
+		)
+			break;
+		await new Promise((r) => setTimeout(r, 100));
+	}
+	await page.locator('ul img').nth(1).waitFor();
+	await shot('start');
+
+	await open('Fox puppet, scanned parts');
+	await page.locator('[data-station=size]').click();
+	await page.locator('[data-act=two-points]').click();
+	await page.mouse.click(330, 250);
+	await page.mouse.click(560, 255);
+	await shot('1-size');
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('t');
+	await page.locator('[data-act=keep]:not([disabled])').waitFor();
+	await shot('2-trace');
+	await page.keyboard.press('Enter');
+	await page.waitForTimeout(800);
+	await page.mouse.click(440, 60);
+	await page.keyboard.press('r');
+	await page.getByRole('button', { name: /^fox-puppet 1, \d/ }).click();
+	await shot('rack');
+	await page.keyboard.press('r');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('e');
+	await page.keyboard.press('n');
+	for (let k = 0; k < 9; k++) await page.keyboard.press('n');
+	await page.keyboard.press('j');
+	await shot('3-anchors');
+	await page.keyboard.press('d');
+	await page.waitForTimeout(1500);
+	await shot('4-simplify');
+	await page.keyboard.press('Enter');
+	await page.waitForTimeout(400);
+	for (let k = 0; k < 3; k++) await page.keyboard.press('Escape');
+	await page.keyboard.press('h');
+	await page.keyboard.press('o');
+	await page.locator('[data-act=keep]:not([disabled])').waitFor();
+	await shot('5-offset');
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('Escape');
+	await page.locator('[data-station=cut]').click();
+	await page.keyboard.press('g');
+	await page.keyboard.press('p');
+	await shot('6-cut');
+
+	await open('Control bars and a mask');
+	await page.locator('[data-station=mend]').click();
+	await page.waitForTimeout(300);
+	if (!(await page.locator('[data-fault]').count())) await page.locator('[data-station=mend]').click();
+	await page.keyboard.press('g');
+	await shot('faults');
+	await page.getByRole('button', { name: 'lamp' }).click();
+	await page.keyboard.press('/');
+	await page.locator('[data-field=find]').fill('curve');
+	await shot('lamp-and-finding');
+	await page.keyboard.press('Escape');
+	await page.getByRole('button', { name: 'keys' }).click();
+	await shot('keys');
+} finally {
+	await browser.close();
+	server.kill();
+}
