@@ -86,9 +86,9 @@ try {
 	await page.keyboard.press('o');
 	await page.locator('[data-act=keep]:not([disabled])').waitFor();
 	await shot('5-offset');
-	await page.keyboard.press('Enter');
 	await page.keyboard.press('Escape');
 	await page.locator('[data-station=cut]').click();
+	await page.locator('[role=application]').focus();
 	await page.keyboard.press('g');
 	await page.keyboard.press('p');
 	await shot('6-cut');

@@ -49,7 +49,20 @@ export interface Saved {
 
 /** The drawing as it lies in the browser's database, not as the interface says. */
 export async function saved(page: Page): Promise<Saved> {
-	await expect(page.locator('[data-fact=saved]')).toHaveText('saved');
+	// What the head shows is what has been done; the database follows it.
+	let now = await stored(page);
+	await expect
+		.poll(async () => {
+			now = await stored(page);
+			const shown = await page.locator('[data-fact=steps]').innerText();
+			const state = await page.locator('[data-fact=saved]').innerText();
+			return `${state}, ${now.pointer === parseInt(shown)}`;
+		})
+		.toBe('saved, true');
+	return now;
+}
+
+async function stored(page: Page): Promise<Saved> {
 	const id = page.url().split('/').pop()!;
 	return page.evaluate(async (id) => {
 		const db = await new Promise<IDBDatabase>((resolve, reject) => {

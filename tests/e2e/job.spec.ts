@@ -15,11 +15,6 @@ const trueParts = truth.shapes.map((s) => s.paths[0]);
 
 const width = (p: Path) => pathBox(p).x1 - pathBox(p).x0;
 const height = (p: Path) => pathBox(p).y1 - pathBox(p).y0;
-const nearest = (list: Path[], to: Path) =>
-	list.reduce((best, p) => {
-		const d = (a: Path) => Math.hypot(pathBox(a).x0 - pathBox(to).x0, pathBox(a).y0 - pathBox(to).y0);
-		return d(p) < d(best) ? p : best;
-	});
 
 test('from the scan to a cut file', async ({ page }) => {
 	const troubles = listen(page);
@@ -123,14 +118,15 @@ test('from the scan to a cut file', async ({ page }) => {
 	// Out as SVG and DXF; the sizes are those of the truth.
 	await page.locator('[data-station=cut]').click();
 	const svg = unwrap(readSvg((await exported(page, page.locator('[data-export=svg]'))).toString()));
-	const outer = svg.shapes.map((s) => s.paths[0]);
+	const all = svg.shapes.flatMap((s) => [...s.paths]);
+	const drawn = new Set(now.outlines.filter((o) => /, outside/.test(o.name)).map((o) => o.name));
+	expect(drawn.size).toBe(21);
 	for (const part of trueParts) {
-		const traced = nearest(
-			outer.filter((p) => Math.abs(Math.abs(pathArea(p)) / Math.abs(pathArea(part)) - 1) < 0.05),
-			part
-		);
-		expect(Math.abs(width(traced) - width(part))).toBeLessThan(0.35);
-		expect(Math.abs(height(traced) - height(part))).toBeLessThan(0.35);
+		const near = (p: Path, by: number) =>
+			Math.abs(width(p) - width(part) - by) < 0.35 && Math.abs(height(p) - height(part) - by) < 0.35;
+		// The traced outline, and the cut line 1/16 in outside of it.
+		expect(all.some((p) => near(p, 0))).toBe(true);
+		expect(all.some((p) => near(p, 2 * 1.5875))).toBe(true);
 	}
 	const dxf = unwrap(readDxf((await exported(page, page.locator('[data-export=dxf]'))).toString()));
 	expect(dxf.shapes).toHaveLength(42);

@@ -85,7 +85,11 @@ test('a second tab reads along, and can take over', async ({ page, context }) =>
 	await second.keyboard.press('Control+a');
 	await second.keyboard.press('x');
 	expect((await saved(second)).outlines).toHaveLength(12);
-	await second.getByRole('button', { name: 'Take it over' }).click();
+	await Promise.all([
+		second.waitForEvent('load'),
+		second.getByRole('button', { name: 'Take it over' }).click()
+	]);
+	await expect(second.locator('canvas').first()).toBeVisible();
 	await expect(page.getByRole('alert')).toContainText('being edited in another tab');
 	await expect(second.getByRole('alert')).toHaveCount(0);
 	await second.keyboard.press('Control+a');

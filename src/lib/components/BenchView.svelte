@@ -21,6 +21,7 @@
 	import { toProblem } from '$lib/core/errors';
 	import type { LengthUnit } from '$lib/core/edit/drawing';
 	import Calibrate from './Calibrate.svelte';
+	import { backToSurface } from './focus';
 	import KeysSheet from './KeysSheet.svelte';
 	import Rack from './Rack.svelte';
 	import Surface from './Surface.svelte';
@@ -201,11 +202,18 @@
 			const files = [...(e.clipboardData?.files ?? [])];
 			if (files.length) void takeFiles(files);
 		};
+		// A click with the mouse leaves the keys with the drawing; by keyboard the focus stays where it is.
+		const afterClick = (e: MouseEvent) => {
+			const button = (e.target as HTMLElement).closest?.('button');
+			if (e.detail > 0 && button && !keysOpen && !calibrating && !bench.finding) backToSurface();
+		};
+		addEventListener('click', afterClick);
 		addEventListener('keydown', qDown);
 		addEventListener('keyup', qUp);
 		addEventListener('paste', paste);
 		return () => {
 			stop();
+			removeEventListener('click', afterClick);
 			removeEventListener('keydown', qDown);
 			removeEventListener('keyup', qUp);
 			removeEventListener('paste', paste);
@@ -267,7 +275,7 @@
 			data-act="undo">undo</button
 		>
 		<button class="word" disabled={!bench.canRedo} onclick={() => bench.redo()} data-act="redo">redo</button>
-		<button class="word" aria-expanded={stepsOpen} onclick={() => (stepsOpen = !stepsOpen)}
+		<button class="word" data-fact="steps" aria-expanded={stepsOpen} onclick={() => (stepsOpen = !stepsOpen)}
 			>{bench.pointer} {bench.pointer === 1 ? 'step' : 'steps'}</button
 		>
 		<span class="quiet" role="status" data-fact="saved"

@@ -2,6 +2,7 @@
 	/** A length or a plain number that can be typed with a unit, a fraction or a sum. */
 	import type { LengthUnit } from '$lib/core/edit/drawing';
 	import { lengthDigits, parseLength, parseNumber } from '$lib/core/units';
+	import { backToSurface } from './focus';
 
 	interface Props {
 		/** mm for a length, as it is for a number. Undefined: several different values. */
@@ -71,8 +72,11 @@
 	}
 	function keydown(event: KeyboardEvent): void {
 		event.stopPropagation();
-		if (event.key === 'Enter') take();
-		else if (event.key === 'Escape') {
+		if (event.key === 'Enter') {
+			take();
+			if (!trouble) backToSurface();
+		}
+		if (event.key === 'Escape') {
 			typed = undefined;
 			trouble = '';
 			(event.target as HTMLElement).blur();

@@ -87,14 +87,11 @@
 		if (pinned) return pinned;
 		const a = toScreen(bench.view, bench.size, box.x0, box.y1);
 		const b = toScreen(bench.view, bench.size, box.x1, box.y0);
+		const edge = bench.size.widthPx - (bench.rackOpen ? 268 : 0);
 		const right = b.x + 26;
 		// It keeps out of the way: beside the work where there is room, otherwise in the upper right corner.
 		const x =
-			right + width < bench.size.widthPx - 12
-				? right
-				: a.x - width - 26 > 30
-					? a.x - width - 26
-					: bench.size.widthPx - width - 14;
+			right + width < edge - 12 ? right : a.x - width - 26 > 30 ? a.x - width - 26 : edge - width - 14;
 		return { x: Math.max(34, x), y: Math.max(76, Math.min(a.y, bench.size.heightPx - height - 250)) };
 	});
 	const tie = $derived.by(() => {

@@ -695,7 +695,9 @@ const MOST_TURN = 0.94;
 function isSensible(c: readonly number[], from: Node, to: Node, length: number): boolean {
 	const a = Math.hypot(c[2] - c[0], c[3] - c[1]);
 	const b = Math.hypot(c[6] - c[4], c[7] - c[5]);
-	if (!(a > 0 && b > 0 && a < length && b < length)) return false;
+	// A handle next to nothing makes a bend as sharp as a corner.
+	const least = 0.06 * length;
+	if (!(a > least && b > least && a < length && b < length)) return false;
 	const alongA = (c[2] - c[0]) * from.tx + (c[3] - c[1]) * from.ty;
 	const alongB = (c[6] - c[4]) * to.tx + (c[7] - c[5]) * to.ty;
 	return alongA >= MOST_TURN * a && alongB >= MOST_TURN * b;

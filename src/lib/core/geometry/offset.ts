@@ -13,6 +13,7 @@ import { orientPieces } from './pieces';
 import { offsetPolygons, type JoinKind } from './polygon-clipper';
 import { curvatureAt, derivativeAt, directionAt, partOf, pointAt, segmentLength } from './segment';
 import { simplifyPath } from './simplify';
+import { withoutSmallLoops } from './small-loops';
 
 export interface OffsetOptions {
 	/** mm. Positive grows closed pieces, negative shrinks them. */
@@ -91,10 +92,13 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 	);
 }
 
+/** Loops up to so many tolerances long are leavings of tolerances at a corner, not shape. */
+const SMALL_LOOP = 40;
+
 /** Fewer anchors, within half the tolerance; arcs and straights that are exact are left alone. */
 function lighten(path: Path, tolerance: number): Path {
 	if (!path.types.includes(CUBIC)) return path;
-	return simplifyPath(path, tolerance / 2, 5).path;
+	return withoutSmallLoops(simplifyPath(path, tolerance / 2, 5).path, SMALL_LOOP * tolerance);
 }
 
 function offsetExactly(
@@ -381,14 +385,32 @@ function trimRaw(
 			if (length > 20 * tolerance) return undefined;
 			continue;
 		}
-		const path = tie(raw, chain, places);
+		const path = withoutSmallLoops(tie(raw, chain, places), SMALL_LOOP * tolerance);
 		if (path.types.length === 0) continue;
 		const box = pathBox(path);
 		if (box.x1 - box.x0 < 4 * tolerance && box.y1 - box.y0 < 4 * tolerance) continue;
 		out.push(path);
 	}
-	// What turned inside out is no outline of the result.
-	return out.filter((path) => Math.abs(pathArea(path)) > tolerance * tolerance);
+	return out.filter((path) => !isLeaving(path, distance, tolerance, tree));
+}
+
+/**
+ * Whether a small loop is only what the tolerance left: its middle, too, lies just at the distance, while that of a real
+ * outline or hole lies clearly nearer or farther.
+ */
+function isLeaving(path: Path, distance: number, tolerance: number, tree: EdgeTree): boolean {
+	if (Math.abs(pathArea(path)) <= tolerance * tolerance) return true;
+	const box = pathBox(path);
+	if (Math.max(box.x1 - box.x0, box.y1 - box.y0) > 400 * tolerance) return false;
+	const flat = flattenPath(path, tolerance);
+	let x = 0;
+	let y = 0;
+	for (let i = 0; i < flat.length; i += 2) {
+		x += flat[i];
+		y += flat[i + 1];
+	}
+	const n = flat.length / 2;
+	return Math.abs(tree.distance(x / n, y / n) - distance) < 2 * tolerance;
 }
 
 function strandLength(raw: readonly Path[], strand: Strand): number {
@@ -556,6 +578,7 @@ function checkOffset(
 		}
 	}
 	if (error > 1.2 * tolerance) return { ok: false, error };
+	if (pathCrossings(result).some((c) => c.through)) return { ok: false, error };
 	const referee = offsetPolygons(paths, distance, join, miterLimit, tolerance / 2);
 	let wanted = 0;
 	for (const p of referee) wanted += polygonArea(p);
