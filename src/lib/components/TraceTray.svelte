@@ -72,6 +72,19 @@
 			<Switch.Label>Light on dark</Switch.Label>
 			<Switch.HiddenInput />
 		</Switch>
+		<Switch
+			class="switch"
+			checked={operation.by === 'alpha'}
+			onCheckedChange={(d) => {
+				operation.by = d.checked ? 'alpha' : 'tone';
+				operation.threshold = 'auto';
+				operation.change(0);
+			}}
+		>
+			<Switch.Control><Switch.Thumb /></Switch.Control>
+			<Switch.Label>By transparency</Switch.Label>
+			<Switch.HiddenInput />
+		</Switch>
 	</div>
 	<div class="row">
 		<Slider

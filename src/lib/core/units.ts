@@ -36,15 +36,15 @@ interface Value {
 class Reader {
 	private at = 0;
 	constructor(private readonly text: string) {}
-	private skip(): void {
+	private passBlanks(): void {
 		while (this.at < this.text.length && /\s/.test(this.text[this.at])) this.at++;
 	}
 	peek(): string {
-		this.skip();
+		this.passBlanks();
 		return this.text[this.at] ?? '';
 	}
 	take(pattern: RegExp): string | undefined {
-		this.skip();
+		this.passBlanks();
 		const sticky = new RegExp(pattern.source, 'y' + (pattern.ignoreCase ? 'i' : ''));
 		sticky.lastIndex = this.at;
 		const found = sticky.exec(this.text);
@@ -53,7 +53,7 @@ class Reader {
 		return found[0];
 	}
 	get atEnd(): boolean {
-		this.skip();
+		this.passBlanks();
 		return this.at >= this.text.length;
 	}
 }

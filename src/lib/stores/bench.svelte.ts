@@ -202,7 +202,15 @@ export class Bench {
 			const record = this.drawing.records.get(id);
 			if (record?.type === 'outline') boxes.push(boxOf(resolve(record)));
 		}
-		const box = unionBox(boxes);
+		this.bringIntoSight(unionBox(boxes));
+	}
+
+	/** Brings an outline into sight when it lies outside the window. */
+	reveal(outline: Outline): void {
+		this.bringIntoSight(boxOf(resolve(outline)));
+	}
+
+	private bringIntoSight(box: Box): void {
 		if (isEmptyBox(box)) return;
 		const a = toPaper(this.view, this.size, 0, this.size.heightPx);
 		const b = toPaper(this.view, this.size, this.size.widthPx, 0);

@@ -8,6 +8,7 @@ import {
 	curveSegments
 } from '../core/edit/anchors';
 import { ANCHOR_KINDS, resolve, withPath, closePath, type AnchorKind } from '../core/edit/outline';
+import { recordsOf } from '../core/edit/drawing';
 import { reversePath } from '../core/geometry/path';
 import type { Station } from './bench.svelte';
 
@@ -40,6 +41,8 @@ const needsSegment = (bench: Bench) =>
 	needsEntered(bench) ??
 	(bench.segment !== undefined ? undefined : 'Pick a stretch between two anchors first.');
 
+const guideIds = (bench: Bench) => recordsOf(bench.drawing, 'guide').map((g) => g.id);
+
 const kindLines: Record<AnchorKind, string> = {
 	corner: 'Both handles are independent.',
 	smooth: 'Both handles share one direction.',
@@ -48,9 +51,22 @@ const kindLines: Record<AnchorKind, string> = {
 };
 const kindKeys: Record<AnchorKind, string> = { corner: 'c', smooth: 's', even: 'v', flowing: 'w' };
 
+/** The next outline in the drawing's order, brought into sight. */
+function stepOutline(bench: Bench, by: number): void {
+	const list = bench.pickable().outlines;
+	if (list.length === 0) return;
+	const at = list.findIndex((o) => bench.selected.has(o.id));
+	const next = at < 0 ? (by > 0 ? 0 : list.length - 1) : (at + by + list.length) % list.length;
+	bench.select([list[next].id]);
+	bench.reveal(list[next]);
+}
+
 function stepAnchor(bench: Bench, by: number): void {
 	const outline = bench.enteredOutline;
-	if (!outline) return;
+	if (!outline) {
+		stepOutline(bench, by);
+		return;
+	}
 	const n = outline.anchors.length;
 	const at = outline.anchors.findIndex((id) => bench.anchors.has(id));
 	const next = at < 0 ? 0 : (at + by + n) % n;
@@ -276,20 +292,20 @@ export const COMMANDS: readonly Command[] = [
 	},
 	{
 		id: 'next-anchor',
-		word: 'Next anchor',
-		line: 'Select the next anchor along the line.',
+		word: 'Next along',
+		line: 'Select the next anchor along the line, or the next outline.',
 		also: 'step forward',
 		key: 'n',
-		why: needsEntered,
+		why: needsOutlines,
 		run: (b) => stepAnchor(b, 1)
 	},
 	{
 		id: 'previous-anchor',
-		word: 'Anchor before',
-		line: 'Select the anchor before.',
+		word: 'The one before',
+		line: 'Select the anchor before, or the outline before.',
 		also: 'previous step back',
 		key: 'b',
-		why: needsEntered,
+		why: needsOutlines,
 		run: (b) => stepAnchor(b, -1)
 	},
 	{
@@ -409,6 +425,14 @@ export const COMMANDS: readonly Command[] = [
 		key: 'y',
 		why: always,
 		run: (b) => void (b.grid = !b.grid)
+	},
+	{
+		id: 'no-guides',
+		word: 'Remove guides',
+		line: 'Take all guides out of the drawing.',
+		also: 'guide line clear',
+		why: (b) => (guideIds(b).length ? undefined : 'There is no guide. Pull one out of a ruler.'),
+		run: (b) => b.commit('Remove guides', { remove: guideIds(b) })
 	},
 	{
 		id: 'rack',

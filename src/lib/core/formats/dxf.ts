@@ -112,7 +112,7 @@ interface Run {
  * each other one after another become one outline. What is skipped is listed.
  */
 export function readDxf(text: string): ReadResult {
-	if (text.startsWith('AutoCAD Binary DXF')) {
+	if (/^\w+ Binary DXF/.test(text)) {
 		return failed('binary-dxf', 'This is a binary DXF. Save it as a text (ASCII) DXF and open that.');
 	}
 	const parser = new DxfParser();

@@ -1,5 +1,5 @@
 /** SVG files, in and out. Coordinates as in the command line's contract: mm = user unit x (width in mm / viewBox width). */
-import { parse as parseCss } from '@adobe/css-tools';
+import postcss from 'postcss';
 import { is as matches } from 'css-select';
 import { parseDocument } from 'htmlparser2';
 import type { AnyNode, Element } from 'domhandler';
@@ -218,25 +218,24 @@ function collect(element: Element, reading: Reading): void {
 function readRules(css: string, reading: Reading): void {
 	let sheet;
 	try {
-		sheet = parseCss(css, { silent: true });
+		sheet = postcss.parse(css);
 	} catch {
 		note(reading, 'a style sheet that could not be read');
 		return;
 	}
-	for (const rule of sheet.stylesheet.rules) {
-		if (rule.type !== 'rule' || !('selectors' in rule)) continue;
+	sheet.walkRules((rule) => {
 		const declarations: Record<string, string> = {};
-		for (const d of rule.declarations ?? []) {
-			if (d.type === 'declaration' && 'property' in d && d.property) declarations[d.property] = d.value ?? '';
-		}
-		for (const selector of rule.selectors ?? []) {
+		rule.walkDecls((d) => {
+			declarations[d.prop] = d.value;
+		});
+		for (const selector of rule.selectors) {
 			const weight =
 				100 * (selector.match(/#/g)?.length ?? 0) +
 				10 * (selector.match(/[.[:]/g)?.length ?? 0) +
 				(selector.match(/(^|[\s>+~])[a-z]/gi)?.length ?? 0);
 			reading.rules.push({ selector, weight, order: reading.rules.length, declarations });
 		}
-	}
+	});
 	reading.rules.sort((a, b) => a.weight - b.weight || a.order - b.order);
 }
 

@@ -6,7 +6,7 @@
  * curves", Graphics Gems, with his point distances replaced by normal distances, which converge quadratically.
  * Anchors are placed as far along as the tolerance reaches.
  */
-import { cubicLoop } from './crossings';
+import { cubicLoop } from './meetings';
 import { PathBuilder, type Path } from './path';
 
 /** A dense line: points in order, cumulative length, and at each point where an anchor would stand and go. */

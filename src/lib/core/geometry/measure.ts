@@ -52,6 +52,13 @@ export function pathArea(path: Path): number {
 	return sum;
 }
 
+/** Signed area of a polygon given as x,y pairs, mm^2. */
+export function polygonArea(p: ArrayLike<number>): number {
+	let sum = 0;
+	for (let i = 0, j = p.length - 2; i < p.length; j = i, i += 2) sum += p[j] * p[i + 1] - p[i] * p[j + 1];
+	return sum / 2;
+}
+
 /** Number of anchors: one a segment, one more where the path is open. */
 export function anchorCount(path: Path): number {
 	return path.types.length + (path.closed ? 0 : 1);

@@ -7,7 +7,7 @@ import { TOLERANCE } from '../tolerance';
 import { arcShape } from './arc';
 import { pathCrossings } from './crossings';
 import { EdgeTree, flattenPath, pathTree } from './edge-tree';
-import { isEmptyBox, pathArea, pathBox, pathLength, unionBox, windingNumber } from './measure';
+import { isEmptyBox, pathArea, pathBox, pathLength, polygonArea, unionBox, windingNumber } from './measure';
 import { ARC, CUBIC, PathBuilder, polygonPath, STRAIGHT, STRIDE, type Path } from './path';
 import { orientPieces } from './pieces';
 import { offsetPolygons, type JoinKind } from './polygon-clipper';
@@ -592,12 +592,6 @@ function checkOffset(
 /** Limits of mitres are rounded a little differently by the referee; each corner may differ by a share of d^2. */
 function cornerAllowance(join: JoinKind, d: number, loops: number): number {
 	return join === 'round' ? 0 : 0.02 * d * d * Math.max(1, loops);
-}
-
-function polygonArea(p: ArrayLike<number>): number {
-	let sum = 0;
-	for (let i = 0, j = p.length - 2; i < p.length; j = i, i += 2) sum += p[j] * p[i + 1] - p[i] * p[j + 1];
-	return sum / 2;
 }
 
 /**

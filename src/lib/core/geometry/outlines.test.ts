@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { cubicLoop, pathCrossings, segmentMeetings } from './crossings';
+import { pathCrossings } from './crossings';
+import { cubicLoop, segmentMeetings } from './meetings';
 import { EdgeTree, flattenPath, largestDistance, pathTree, twoWayDistance } from './edge-tree';
 import { fitTrail, makeTrail, runningLength, smoothTrail, trailLength, localLine } from './fit';
 import { anchorCount, pathArea, pathLength } from './measure';

@@ -1,8 +1,15 @@
 /** Which outline is a hole of which: pieces are outer closed outlines with their holes. */
-import { flattenPath } from './edge-tree';
-import { pathArea, pathBox, windingNumber } from './measure';
-import { reversePath, type Path } from './path';
-import { TOLERANCE } from '../tolerance';
+import {
+	gatherSegments,
+	indexBoxes,
+	rayCrossings,
+	segmentsIn,
+	type BundleIndex,
+	type SegmentSet
+} from './arrangement';
+import { pathArea } from './measure';
+import { reversePath, STRIDE, type Path } from './path';
+import { pointAt } from './segment';
 
 export interface Nesting {
 	/** Index of the smallest closed path around this one; undefined for an outermost or open one. */
@@ -11,22 +18,31 @@ export interface Nesting {
 	readonly depth: number;
 }
 
-/** Nesting of each path among the others, by the even-odd rule. Open paths have depth 0. */
+/**
+ * Nesting of each path among the others, by the even-odd rule. Open paths have depth 0. Where outlines cross, what most
+ * of a path's places lie in counts.
+ */
 export function nestPaths(paths: readonly Path[]): Nesting[] {
-	const flat = paths.map((p) => (p.closed && p.types.length ? flattenPath(p, 0.01) : new Float64Array(0)));
-	const boxes = paths.map(pathBox);
-	const size = flat.map((f) => Math.abs(polygonArea(f)));
+	const isPiece = paths.map((path) => path.closed && path.types.length > 0);
+	const set = gatherSegments(paths);
+	const bundles = indexBoxes(set);
+	const size = paths.map((path, i) => (isPiece[i] ? Math.abs(pathArea(path)) : 0));
 	return paths.map((path, i) => {
-		if (flat[i].length < 6) return { parent: undefined, depth: 0 };
+		if (!isPiece[i]) return { parent: undefined, depth: 0 };
+		const n = path.types.length;
+		const votes = new Map<number, number>();
+		const asked = n === 1 ? [0.21, 0.5, 0.83] : [0, Math.floor(n / 3), Math.floor((2 * n) / 3)];
+		asked.forEach((at, k) => {
+			const segment = n === 1 ? 0 : at;
+			// Odd places along the segments, so that no common anchor is hit.
+			const t = n === 1 ? at : [0.4123, 0.5871, 0.3077][k];
+			const p = pointAt(path.types[segment], path.segs, STRIDE * segment, t);
+			for (const j of pathsAround(set, bundles, i, p)) votes.set(j, (votes.get(j) ?? 0) + 1);
+		});
 		let depth = 0;
 		let parent: number | undefined;
-		for (let j = 0; j < paths.length; j++) {
-			if (j === i || flat[j].length < 6 || size[j] <= size[i]) continue;
-			const b = boxes[j];
-			const a = boxes[i];
-			const m = TOLERANCE.coincidence;
-			if (a.x0 < b.x0 - m || a.x1 > b.x1 + m || a.y0 < b.y0 - m || a.y1 > b.y1 + m) continue;
-			if (!liesInside(flat[i], flat[j])) continue;
+		for (const [j, count] of votes) {
+			if (count < 2 || !isPiece[j] || size[j] <= size[i]) continue;
 			depth++;
 			if (parent === undefined || size[j] < size[parent]) parent = j;
 		}
@@ -34,23 +50,18 @@ export function nestPaths(paths: readonly Path[]): Nesting[] {
 	});
 }
 
-function liesInside(inner: Float64Array, outer: Float64Array): boolean {
-	// A majority of places decides, so that a touching anchor does not.
-	let votes = 0;
-	const step = 2 * Math.max(1, Math.floor(inner.length / 2 / 5));
-	let asked = 0;
-	for (let k = 0; k < inner.length; k += step) {
-		const e = (k + 2) % inner.length;
-		asked++;
-		if (windingNumber(outer, (inner[k] + inner[e]) / 2, (inner[k + 1] + inner[e + 1]) / 2) % 2 !== 0) votes++;
+/** The paths other than `own` that wind an odd number of times around a place. */
+function pathsAround(set: SegmentSet, bundles: BundleIndex, own: number, p: { x: number; y: number }): number[] {
+	const winding = new Map<number, number>();
+	for (const s of segmentsIn(set, bundles, -Infinity, p.y, p.x, p.y)) {
+		const path = set.pathOf[s];
+		if (path === own || !set.closed[path]) continue;
+		const w = rayCrossings(set.types[s], set.segs, STRIDE * s, p.x, p.y, set.boxes[4 * s + 2]);
+		if (w !== 0) winding.set(path, (winding.get(path) ?? 0) + w);
 	}
-	return votes * 2 > asked;
-}
-
-function polygonArea(p: ArrayLike<number>): number {
-	let sum = 0;
-	for (let i = 0, j = p.length - 2; i < p.length; j = i, i += 2) sum += p[j] * p[i + 1] - p[i] * p[j + 1];
-	return sum / 2;
+	const out: number[] = [];
+	for (const [path, w] of winding) if (w % 2 !== 0) out.push(path);
+	return out;
 }
 
 /** The closed paths turned so that solids run anticlockwise and holes clockwise. Open paths are left out. */

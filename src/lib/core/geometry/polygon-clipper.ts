@@ -2,7 +2,17 @@
  * The one adapter to the polygon-clipping package (integer grid). It serves as a referee for checks and as the net
  * under the exact way; its answers are polygons.
  */
-import { EndType, FillRule, JoinType, inflatePathsD, unionD, type PathsD } from 'clipper2-ts';
+import {
+	differenceD,
+	EndType,
+	FillRule,
+	inflatePathsD,
+	intersectD,
+	JoinType,
+	unionD,
+	xorD,
+	type PathsD
+} from 'clipper2-ts';
 import { CoreError } from '../errors';
 import { LIMIT } from '../tolerance';
 import { flattenPath } from './edge-tree';
@@ -62,4 +72,55 @@ export function offsetPolygons(
 /** The region that the closed paths cover by the even-odd rule, as polygons that do not cross. */
 export function cleanPolygons(paths: readonly Path[], tolerance: number): Float64Array[] {
 	return fromPolygons(unionD(toPolygons(paths, tolerance), [], FillRule.EvenOdd, DIGITS));
+}
+
+/** Closed paths with the rule by which they cover an area. */
+interface RuledPaths {
+	readonly paths: readonly Path[];
+	readonly rule: 'evenodd' | 'nonzero';
+}
+
+/**
+ * The inputs combined, as polygons: each input is the union of its areas.
+ * @param less inputs taken away from the result.
+ * @param tolerance chord error of flattening, mm.
+ */
+export function combinePolygons(
+	inputs: readonly (readonly RuledPaths[])[],
+	op: 'union' | 'difference' | 'intersection' | 'xor' | 'regions',
+	tolerance: number,
+	less: readonly (readonly RuledPaths[])[] = []
+): Float64Array[] {
+	const covered = (input: readonly RuledPaths[]): PathsD => {
+		let all: PathsD = [];
+		const of = (rule: RuledPaths['rule']) => {
+			const paths: Path[] = [];
+			for (const area of input) if (area.rule === rule) paths.push(...area.paths);
+			return paths;
+		};
+		// Non-zero areas may be united at once only where each is a solid on its own; even-odd ones never.
+		const nonzero = input.filter((area) => area.rule === 'nonzero');
+		const apart = input.filter((area) => area.rule === 'evenodd');
+		if (nonzero.length === 1) all = unionD(toPolygons(of('nonzero'), tolerance), [], FillRule.NonZero, DIGITS);
+		else for (const area of nonzero) all.push(...unionD(toPolygons(area.paths, tolerance), [], FillRule.NonZero, DIGITS));
+		for (const area of apart) all.push(...unionD(toPolygons(area.paths, tolerance), [], FillRule.EvenOdd, DIGITS));
+		return input.length > 1 ? unionD(all, [], FillRule.NonZero, DIGITS) : all;
+	};
+	const sets = inputs.map(covered);
+	let result: PathsD;
+	if (op === 'union' || op === 'regions') result = unionD(sets.flat() as PathsD, [], FillRule.NonZero, DIGITS);
+	else if (op === 'difference') {
+		result = differenceD(sets[0] ?? [], sets.slice(1).flat() as PathsD, FillRule.NonZero, DIGITS);
+	} else {
+		result = sets[0] ?? [];
+		for (const set of sets.slice(1)) {
+			result =
+				op === 'intersection'
+					? intersectD(result, set, FillRule.NonZero, DIGITS)
+					: xorD(result, set, FillRule.NonZero, DIGITS);
+		}
+	}
+	const away = less.flatMap((input) => covered(input) as PathsD);
+	if (away.length) result = differenceD(result, away, FillRule.NonZero, DIGITS);
+	return fromPolygons(result);
 }
