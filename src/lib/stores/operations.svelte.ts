@@ -7,7 +7,7 @@ import { resolve, type Outline } from '../core/edit/outline';
 import type { Problem } from '../core/errors';
 import { anchorCount } from '../core/geometry/measure';
 import { twoWayDistance } from '../core/geometry/edge-tree';
-import type { JoinKind } from '../core/geometry/polygon-clipper';
+import type { JoinKind } from '../core/geometry/offset-strips';
 import { transformPath, type Path } from '../core/geometry/path';
 import type { Trace } from '../core/trace/trace';
 import { geometryWorker, proxy } from '../workers/geometry.client';

@@ -126,6 +126,17 @@ export function gatherSegments(paths: readonly Path[]): SegmentSet {
 	return { count, segs, types, givenTypes, pathOf, firsts, closed, boxes };
 }
 
+/** The path with cubics that are straight as straights. */
+export function withPlainStraights(path: Path): Path {
+	let types: Uint8Array | undefined;
+	for (let i = 0; i < path.types.length; i++) {
+		if (path.types[i] !== CUBIC || !isStraightCubic(path.segs, STRIDE * i)) continue;
+		types ??= Uint8Array.from(path.types);
+		types[i] = STRAIGHT;
+	}
+	return types ? { ...path, types } : path;
+}
+
 /** Whether a cubic's handles stand at the thirds of its chord: a straight written as a cubic. */
 function isStraightCubic(s: Float64Array, at: number): boolean {
 	for (let k = 0; k < 2; k++) {

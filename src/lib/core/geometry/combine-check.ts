@@ -4,37 +4,12 @@ import { EdgeTree, flattenPath } from './edge-tree';
 import { polygonArea, windingNumber } from './measure';
 import type { Path } from './path';
 import { combinePolygons } from './polygon-clipper';
+import { WindingRows } from './winding-rows';
 
 /** Flattening for the check, mm. */
 const FINE = 2e-4;
 /** Places at which inside and outside are compared. */
 const PLACES = 600;
-
-interface Flat {
-	points: Float64Array;
-	box: [number, number, number, number];
-}
-
-function flatten(path: Path): Flat {
-	const points = flattenPath(path, FINE);
-	const box: Flat['box'] = [Infinity, Infinity, -Infinity, -Infinity];
-	for (let i = 0; i < points.length; i += 2) {
-		box[0] = Math.min(box[0], points[i]);
-		box[1] = Math.min(box[1], points[i + 1]);
-		box[2] = Math.max(box[2], points[i]);
-		box[3] = Math.max(box[3], points[i + 1]);
-	}
-	return { points, box };
-}
-
-function windings(flats: readonly Flat[], x: number, y: number): number {
-	let sum = 0;
-	for (const { points, box } of flats) {
-		if (x < box[0] || x > box[2] || y < box[1] || y > box[3]) continue;
-		sum += windingNumber(points, x, y);
-	}
-	return sum;
-}
 
 /**
  * Compares, at places spread over the drawing and close beside the lines, whether the result covers what the rule says
@@ -49,16 +24,23 @@ export function checkCombined(
 	pieces: readonly CombinedPiece[],
 	allowed = 1e-5
 ): { ok: boolean; error: number } {
+	const flatten = (path: Path) => flattenPath(path, FINE);
 	const flat = inputs.map((input) =>
-		input.map((area) => ({ rule: area.rule, flats: area.paths.map(flatten) }))
+		input.map((area) => {
+			const points = area.paths.map(flatten);
+			return { rule: area.rule, points, box: boxOf(points), rows: undefined as WindingRows | undefined };
+		})
 	);
-	const lines = flat.flatMap((input) => input.flatMap((area) => area.flats));
-	const results = pieces.map((piece) => ({ flats: piece.paths.map(flatten), inputs: piece.inputs }));
-	const tree = new EdgeTree(lines.map((l) => ({ points: l.points, closed: true })));
+	const lines = flat.flatMap((input) => input.flatMap((area) => area.points));
+	const results = pieces.map((piece) => {
+		const points = piece.paths.map(flatten);
+		return { points, box: boxOf(points), inputs: piece.inputs, rows: undefined as WindingRows | undefined };
+	});
+	const tree = new EdgeTree(lines.map((points) => ({ points, closed: true })));
 	let error = 0;
 	let length = 0;
-	for (const { flats } of results) {
-		for (const { points } of flats) {
+	for (const piece of results) {
+		for (const points of piece.points) {
 			const n = points.length;
 			const step = 2 * Math.max(1, Math.floor(n / 2 / 2000));
 			for (let i = 0; i < n; i += 2) {
@@ -76,9 +58,15 @@ export function checkCombined(
 		let first = false;
 		const list: number[] = [];
 		flat.forEach((input, i) => {
-			const covered = input.some(({ rule, flats }) => {
-				const w = windings(flats, x, y);
-				return rule === 'evenodd' ? w % 2 !== 0 : w !== 0;
+			const covered = input.some((area) => {
+				const w = windingAt(area, x, y);
+				return area.rule === 'evenodd'
+					? w % 2 !== 0
+					: area.rule === 'nonzero'
+						? w !== 0
+						: area.rule === 'positive'
+							? w > 0
+							: w < 0;
 			});
 			if (!covered) return;
 			count++;
@@ -96,18 +84,12 @@ export function checkCombined(
 						: count % 2 === 1;
 		return { yes, list };
 	};
-	const box = [Infinity, Infinity, -Infinity, -Infinity];
-	for (const l of lines) {
-		box[0] = Math.min(box[0], l.box[0]);
-		box[1] = Math.min(box[1], l.box[1]);
-		box[2] = Math.max(box[2], l.box[2]);
-		box[3] = Math.max(box[3], l.box[3]);
-	}
+	const box = boxOf(lines);
 	const band = 2 * FINE + allowed;
 	const agrees = (x: number, y: number) => {
 		if (tree.distance(x, y) < band) return true;
 		const { yes, list } = isIn(x, y);
-		const there = results.filter((r) => windings(r.flats, x, y) % 2 !== 0);
+		const there = results.filter((piece) => windingAt(piece, x, y) % 2 !== 0);
 		if (there.length > 1) return false;
 		if (yes !== there.length > 0) return false;
 		return op !== 'regions' || !yes || there[0].inputs.join() === list.join();
@@ -119,10 +101,10 @@ export function checkCombined(
 		if (!agrees(x, y)) return { ok: false, error };
 	}
 	let every = 0;
-	for (const l of lines) every += l.points.length / 2;
+	for (const points of lines) every += points.length / 2;
 	const stride = Math.max(1, Math.floor(every / PLACES));
 	let at = 0;
-	for (const { points } of lines) {
+	for (const points of lines) {
 		const n = points.length;
 		for (let i = 0; i < n; i += 2) {
 			if (at++ % stride) continue;
@@ -140,10 +122,38 @@ export function checkCombined(
 	let wanted = 0;
 	for (const p of combinePolygons(inputs, op, FINE)) wanted += polygonArea(p);
 	let got = 0;
-	for (const { flats } of results) for (const { points } of flats) got += polygonArea(points);
+	for (const { points } of results) for (const p of points) got += polygonArea(p);
 	let inputLength = 0;
-	for (const { points } of lines)
+	for (const points of lines)
 		for (let i = 0, n = points.length; i < n; i += 2)
 			inputLength += Math.hypot(points[(i + 2) % n] - points[i], points[(i + 3) % n] - points[i + 1]);
 	return { ok: Math.abs(wanted - got) <= band * (length + inputLength) + 1e-6, error };
+}
+
+type FlatBox = readonly [x0: number, y0: number, x1: number, y1: number];
+
+function boxOf(lines: readonly Float64Array[]): FlatBox {
+	let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+	for (const points of lines) {
+		for (let i = 0; i < points.length; i += 2) {
+			x0 = Math.min(x0, points[i]);
+			y0 = Math.min(y0, points[i + 1]);
+			x1 = Math.max(x1, points[i]);
+			y1 = Math.max(y1, points[i + 1]);
+		}
+	}
+	return [x0, y0, x1, y1];
+}
+
+/** The winding of one area's lines; its rows are made when first asked for, and only for many points. */
+function windingAt(
+	area: { readonly points: readonly Float64Array[]; readonly box: FlatBox; rows: WindingRows | undefined },
+	x: number,
+	y: number
+): number {
+	const { box, points } = area;
+	if (x < box[0] || x > box[2] || y < box[1] || y > box[3]) return 0;
+	if (points.length === 1 && points[0].length < 400) return windingNumber(points[0], x, y);
+	area.rows ??= new WindingRows(points);
+	return area.rows.at(x, y);
 }

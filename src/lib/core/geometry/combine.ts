@@ -18,7 +18,8 @@ export const COMBINE_OPS = ['union', 'difference', 'intersection', 'xor', 'regio
 /** `difference` is the first input less all others; `xor` what an odd number of inputs cover. */
 export type CombineOp = (typeof COMBINE_OPS)[number];
 
-export type FillRule = 'evenodd' | 'nonzero';
+/** `positive` and `negative` count only what is wound anticlockwise, or clockwise, in sum. */
+export type FillRule = 'evenodd' | 'nonzero' | 'positive' | 'negative';
 
 /** Closed paths that cover an area together by one fill rule. */
 export interface Area {
@@ -104,6 +105,15 @@ function covers(op: CombineOp, inside: number, first: boolean, total: number): b
 	}
 }
 
+/**
+ * The outlines of what the closed paths cover by a rule: solids anticlockwise, holes clockwise, no crossings. Paths that
+ * are so already come back as they are.
+ * @throws CoreError `tangle`, `unsure`
+ */
+export function coveredOutlines(paths: readonly Path[], rule: FillRule): Path[] {
+	return combineExactly([[{ paths: paths.filter((path) => path.closed), rule }]], 'union').flatMap((p) => p.paths);
+}
+
 interface FaceStates {
 	/** Whether the result covers the face. */
 	readonly covered: Uint8Array;
@@ -156,6 +166,13 @@ function inputKeys(count: number): number[] {
 	});
 }
 
+/** Whether a place wound so often counts as inside. */
+export function isInside(winding: number, rule: FillRule): boolean {
+	if (rule === 'evenodd') return winding % 2 !== 0;
+	if (rule === 'nonzero') return winding !== 0;
+	return rule === 'positive' ? winding > 0 : winding < 0;
+}
+
 /** Walks from face to face over the strands and keeps count of the windings. */
 function judgeFaces(
 	plane: Arrangement,
@@ -181,7 +198,7 @@ function judgeFaces(
 	let inside = 0;
 	let key = 0;
 	let print = 0;
-	const isIn = (area: number) => (rules[area] === 'evenodd' ? windings[area] % 2 !== 0 : windings[area] !== 0);
+	const isIn = (area: number) => isInside(windings[area], rules[area]);
 	const wind = (area: number, by: number) => {
 		const before = isIn(area);
 		windings[area] += by;
@@ -306,10 +323,23 @@ function piecesOf(
 		} while (h !== first);
 		if (chain.length) paths.push(tieLoop(plane, chain));
 	}
-	const whole = paths.filter((path) => path.types.length > 0);
+	// What is nowhere wider than the tolerance is no area.
+	const whole = paths.filter(
+		(path) => path.types.length > 0 && Math.abs(pathArea(path)) > TOLERANCE.coincidence * roughLength(path)
+	);
 	const outer = whole.filter((path) => pathArea(path) > 0);
 	if (outer.length === 1) return [[outer[0], ...whole.filter((path) => path !== outer[0])]];
 	return groupPieces(whole).map((group) => group.map((i) => whole[i]));
+}
+
+/** Length along the anchors, mm. */
+function roughLength({ types, segs }: Path): number {
+	let sum = 0;
+	for (let i = 0; i < types.length; i++) {
+		const at = STRIDE * i;
+		sum += Math.hypot(segs[at + 6] - segs[at], segs[at + 7] - segs[at + 1]);
+	}
+	return sum;
 }
 
 interface Run {

@@ -3,7 +3,7 @@ import { CoreError } from '../errors';
 import { LIMIT, TOLERANCE } from '../tolerance';
 import { eachNearPair, gatherSegments, indexBoxes } from './arrangement';
 import { cubicLoop, findMeetings, lastMeetings, type Meeting } from './meetings';
-import { ARC, CUBIC, STRIDE, type Path } from './path';
+import { CUBIC, STRIDE, type Path } from './path';
 import { directionAt } from './segment';
 
 /** A common place of two paths (or of one with itself). */
@@ -124,9 +124,4 @@ function arms(path: Path, segment: number, t: number): { out: number; back: numb
 	const o = directionAt(path.types[outSegment], path.segs, STRIDE * outSegment, outT);
 	const b = directionAt(path.types[inSegment], path.segs, STRIDE * inSegment, inT);
 	return { out: Math.atan2(o.y, o.x), back: Math.atan2(-b.y, -b.x) };
-}
-
-/** Whether a path of arcs or curves holds any arc. */
-export function hasArcs(path: Path): boolean {
-	return path.types.includes(ARC);
 }

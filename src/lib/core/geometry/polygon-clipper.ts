@@ -16,6 +16,7 @@ import {
 import { CoreError } from '../errors';
 import { LIMIT } from '../tolerance';
 import { flattenPath } from './edge-tree';
+import { offsetStrips, type JoinKind } from './offset-strips';
 import type { Path } from './path';
 
 /** Decimal digits of the grid: 1e-6 mm. */
@@ -51,10 +52,8 @@ function fromPolygons(polygons: PathsD): Float64Array[] {
 	});
 }
 
-export type JoinKind = 'round' | 'miter' | 'bevel';
-
 /**
- * The region of the closed paths (even-odd) grown by `distance` mm, as polygons.
+ * The region of the closed paths (even-odd) grown by `distance` mm, as polygons. Mitres beyond the limit are bevelled.
  * @param tolerance chord error of flattening and of round corners, mm.
  */
 export function offsetPolygons(
@@ -65,8 +64,19 @@ export function offsetPolygons(
 	tolerance: number
 ): Float64Array[] {
 	const clean = unionD(toPolygons(paths, tolerance), [], FillRule.EvenOdd, DIGITS);
-	const kind = { round: JoinType.Round, miter: JoinType.Miter, bevel: JoinType.Bevel }[join];
-	return fromPolygons(inflatePathsD(clean, distance, kind, EndType.Polygon, miterLimit, DIGITS, tolerance));
+	if (join === 'round') {
+		return fromPolygons(inflatePathsD(clean, distance, JoinType.Round, EndType.Polygon, 2, DIGITS, tolerance));
+	}
+	// The package squares what exceeds the limit, so strips and corners are put together one by one.
+	const strips: PathsD = offsetStrips(paths, distance, join, miterLimit, tolerance).map((flat) =>
+		Array.from({ length: flat.length / 2 }, (_, i) => ({ x: flat[2 * i], y: flat[2 * i + 1] }))
+	);
+	const reached = unionD(strips, [], FillRule.NonZero, DIGITS);
+	return fromPolygons(
+		distance > 0
+			? unionD([...clean, ...reached], [], FillRule.NonZero, DIGITS)
+			: differenceD(clean, reached, FillRule.NonZero, DIGITS)
+	);
 }
 
 /** The region that the closed paths cover by the even-odd rule, as polygons that do not cross. */
@@ -74,10 +84,17 @@ export function cleanPolygons(paths: readonly Path[], tolerance: number): Float6
 	return fromPolygons(unionD(toPolygons(paths, tolerance), [], FillRule.EvenOdd, DIGITS));
 }
 
+const RULES = {
+	evenodd: FillRule.EvenOdd,
+	nonzero: FillRule.NonZero,
+	positive: FillRule.Positive,
+	negative: FillRule.Negative
+};
+
 /** Closed paths with the rule by which they cover an area. */
 interface RuledPaths {
 	readonly paths: readonly Path[];
-	readonly rule: 'evenodd' | 'nonzero';
+	readonly rule: 'evenodd' | 'nonzero' | 'positive' | 'negative';
 }
 
 /**
@@ -92,18 +109,8 @@ export function combinePolygons(
 	less: readonly (readonly RuledPaths[])[] = []
 ): Float64Array[] {
 	const covered = (input: readonly RuledPaths[]): PathsD => {
-		let all: PathsD = [];
-		const of = (rule: RuledPaths['rule']) => {
-			const paths: Path[] = [];
-			for (const area of input) if (area.rule === rule) paths.push(...area.paths);
-			return paths;
-		};
-		// Non-zero areas may be united at once only where each is a solid on its own; even-odd ones never.
-		const nonzero = input.filter((area) => area.rule === 'nonzero');
-		const apart = input.filter((area) => area.rule === 'evenodd');
-		if (nonzero.length === 1) all = unionD(toPolygons(of('nonzero'), tolerance), [], FillRule.NonZero, DIGITS);
-		else for (const area of nonzero) all.push(...unionD(toPolygons(area.paths, tolerance), [], FillRule.NonZero, DIGITS));
-		for (const area of apart) all.push(...unionD(toPolygons(area.paths, tolerance), [], FillRule.EvenOdd, DIGITS));
+		const all: PathsD = [];
+		for (const area of input) all.push(...unionD(toPolygons(area.paths, tolerance), [], RULES[area.rule], DIGITS));
 		return input.length > 1 ? unionD(all, [], FillRule.NonZero, DIGITS) : all;
 	};
 	const sets = inputs.map(covered);

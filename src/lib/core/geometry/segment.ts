@@ -87,15 +87,36 @@ export function secondAt(type: number, s: ArrayLike<number>, at: number, t: numb
 export function directionAt(type: number, s: ArrayLike<number>, at: number, t: number): Point {
 	let d = derivativeAt(type, s, at, t);
 	let size = Math.hypot(d.x, d.y);
-	const reach = Math.hypot(s[at + 6] - s[at], s[at + 7] - s[at + 1]) + (type === CUBIC ? hullSize(s, at) : 0);
-	if (size <= 1e-9 * reach && type === CUBIC) {
-		const inward = t < 0.5 ? t + 1e-4 : t - 1e-4;
-		const p = t < 0.5 ? pointAt(type, s, at, t) : pointAt(type, s, at, inward);
-		const q = t < 0.5 ? pointAt(type, s, at, inward) : pointAt(type, s, at, t);
-		d = { x: q.x - p.x, y: q.y - p.y };
-		size = Math.hypot(d.x, d.y);
+	if (type === CUBIC && size < 1e-6 * roughSize(s, at) && size <= 1e-9 * hullSize(s, at)) {
+		// A handle on its anchor: the line leaves toward the next control point that is elsewhere.
+		const sign = t < 0.5 ? 1 : -1;
+		const o = t < 0.5 ? 0 : 6;
+		const end = t === 0 || t === 1;
+		for (let k = 1; k <= 3 && size <= 1e-9 * hullSize(s, at); k++) {
+			if (end) {
+				d = { x: sign * (s[at + o + sign * 2 * k] - s[at + o]), y: sign * (s[at + o + sign * 2 * k + 1] - s[at + o + 1]) };
+			} else {
+				// A cusp inside: just before it, or just after.
+				const p = pointAt(CUBIC, s, at, t);
+				const q = pointAt(CUBIC, s, at, t + sign * 1e-4);
+				d = { x: sign * (q.x - p.x), y: sign * (q.y - p.y) };
+			}
+			size = Math.hypot(d.x, d.y);
+		}
 	}
 	return size > 0 ? { x: d.x / size, y: d.y / size } : { x: 1, y: 0 };
+}
+
+/** Of the size of the hull, quickly. */
+function roughSize(s: ArrayLike<number>, at: number): number {
+	return (
+		Math.abs(s[at + 2] - s[at]) +
+		Math.abs(s[at + 3] - s[at + 1]) +
+		Math.abs(s[at + 4] - s[at + 2]) +
+		Math.abs(s[at + 5] - s[at + 3]) +
+		Math.abs(s[at + 6] - s[at + 4]) +
+		Math.abs(s[at + 7] - s[at + 5])
+	);
 }
 
 function hullSize(s: ArrayLike<number>, at: number): number {

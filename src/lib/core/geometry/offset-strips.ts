@@ -1,0 +1,153 @@
+/**
+ * An offset as the sum of its parts: a strip beside each segment and what fills each corner, as polygons. The plain
+ * reckoning behind the polygon net and the check.
+ */
+import Flatbush from 'flatbush';
+import { TOLERANCE } from '../tolerance';
+import { windingNumber } from './measure';
+import { reversePath, STRAIGHT, STRIDE, type Path } from './path';
+import { orientPieces } from './pieces';
+import { directionAt, flattenSteps, pointAt, type Point } from './segment';
+
+export type JoinKind = 'round' | 'miter' | 'bevel';
+
+/**
+ * Strips and corners on the side to which the offset goes; they overlap. Mitres beyond the limit are bevelled.
+ * @param tolerance mm: how closely both sides of a strip follow the true curves.
+ * @returns polygons, x,y pairs each.
+ */
+export function offsetStrips(
+	paths: readonly Path[],
+	distance: number,
+	join: 'miter' | 'bevel',
+	miterLimit: number,
+	tolerance: number
+): Float64Array[] {
+	const strips: Float64Array[] = [];
+	for (const path of orientPieces(paths)) {
+		addStrips(strips, distance > 0 ? path : reversePath(path), Math.abs(distance), join, miterLimit, tolerance);
+	}
+	return strips;
+}
+
+function flat(points: readonly Point[]): Float64Array {
+	const out = new Float64Array(2 * points.length);
+	points.forEach((p, i) => {
+		out[2 * i] = p.x;
+		out[2 * i + 1] = p.y;
+	});
+	return out;
+}
+
+/** Answers whether any of many overlapping polygons covers a place; their sides count as covered. */
+export class PolygonCover {
+	private readonly index: Flatbush;
+
+	constructor(private readonly polygons: readonly Float64Array[]) {
+		this.index = new Flatbush(Math.max(1, polygons.length));
+		if (polygons.length === 0) this.index.add(0, 0, 0, 0);
+		for (const p of polygons) {
+			let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+			for (let i = 0; i < p.length; i += 2) {
+				x0 = Math.min(x0, p[i]);
+				y0 = Math.min(y0, p[i + 1]);
+				x1 = Math.max(x1, p[i]);
+				y1 = Math.max(y1, p[i + 1]);
+			}
+			this.index.add(x0, y0, x1, y1);
+		}
+		this.index.finish();
+	}
+
+	covers(x: number, y: number): boolean {
+		if (this.polygons.length === 0) return false;
+		const hair = TOLERANCE.coincidence;
+		return this.index
+			.search(x - hair, y - hair, x + hair, y + hair)
+			.some((k) => windingNumber(this.polygons[k], x, y) !== 0 || liesOnSide(this.polygons[k], x, y, hair));
+	}
+}
+
+function liesOnSide(p: Float64Array, x: number, y: number, hair: number): boolean {
+	for (let i = 0, j = p.length - 2; i < p.length; j = i, i += 2) {
+		const dx = p[i] - p[j];
+		const dy = p[i + 1] - p[j + 1];
+		const sq = dx * dx + dy * dy;
+		const t = sq > 0 ? Math.min(1, Math.max(0, ((x - p[j]) * dx + (y - p[j + 1]) * dy) / sq)) : 0;
+		if (Math.hypot(p[j] + t * dx - x, p[j + 1] + t * dy - y) <= hair) return true;
+	}
+	return false;
+}
+
+/** Narrow strips to the right of a closed path, and what fills its corners to the left. */
+function addStrips(
+	strips: Float64Array[],
+	path: Path,
+	d: number,
+	join: 'miter' | 'bevel',
+	miterLimit: number,
+	tolerance: number
+): void {
+	const n = path.types.length;
+	for (let i = 0; i < n; i++) {
+		const at = STRIDE * i;
+		const type = path.types[i];
+		const a = directionAt(type, path.segs, at, 1);
+		const p = pointAt(type, path.segs, at, 1);
+		const steps = stripSteps(type, path.segs, at, d, tolerance);
+		const near = [];
+		const far = [];
+		let folds = false;
+		for (let k = 0; k <= steps; k++) {
+			const q = pointAt(type, path.segs, at, k / steps);
+			const b = directionAt(type, path.segs, at, k / steps);
+			near.push(q);
+			far.push({ x: q.x + b.y * d, y: q.y - b.x * d });
+			folds ||= k > 0 && (far[k].x - far[k - 1].x) * b.x + (far[k].y - far[k - 1].y) * b.y < 0;
+		}
+		if (!folds) strips.push(flat([...far, ...near.reverse()]));
+		else
+			for (let k = 0; k < steps; k++) strips.push(...sameTurn([near[k], far[k], far[k + 1], near[k + 1]]));
+		const next = STRIDE * ((i + 1) % n);
+		const b = directionAt(path.types[(i + 1) % n], path.segs, next, 0);
+		const cross = a.x * b.y - a.y * b.x;
+		if (cross <= 0) continue;
+		const corner = [p, { x: p.x + a.y * d, y: p.y - a.x * d }];
+		const cosHalf = Math.sqrt(Math.max(0, (1 + a.x * b.x + a.y * b.y) / 2));
+		if (join === 'miter' && 1 <= miterLimit * cosHalf) {
+			const size = Math.hypot(a.y + b.y, a.x + b.x) || 1;
+			const reach = d / cosHalf / size;
+			corner.push({ x: p.x + (a.y + b.y) * reach, y: p.y - (a.x + b.x) * reach });
+		}
+		corner.push({ x: p.x + b.y * d, y: p.y - b.x * d });
+		strips.push(flat(corner));
+	}
+}
+
+/** Into how many equal steps a strip must be cut so that both its sides stay within the tolerance. */
+function stripSteps(type: number, s: Float64Array, at: number, d: number, tolerance: number): number {
+	if (type === STRAIGHT) return 1;
+	const far = (t: number) => {
+		const p = pointAt(type, s, at, t);
+		const b = directionAt(type, s, at, t);
+		return { x: p.x + b.y * d, y: p.y - b.x * d };
+	};
+	for (let steps = Math.max(12, flattenSteps(type, s, at, tolerance)); ; steps *= 2) {
+		let bow = 0;
+		for (let k = 0; k < steps; k++) {
+			const [p, m, q] = [far(k / steps), far((k + 0.5) / steps), far((k + 1) / steps)];
+			bow = Math.max(bow, Math.hypot(m.x - (p.x + q.x) / 2, m.y - (p.y + q.y) / 2));
+		}
+		if (bow <= 2 * tolerance || steps > 400) return steps;
+	}
+}
+
+/** A strip as polygons that all turn alike; where its sides cross, as two triangles. */
+function sameTurn(q: Point[]): Float64Array[] {
+	const turn = (a: Point, b: Point, c: Point) =>
+		(b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
+	return [[q[0], q[1], q[2]], [q[0], q[2], q[3]]]
+		.map((t) => (turn(t[0], t[1], t[2]) < 0 ? [t[0], t[2], t[1]] : t))
+		.filter((t) => turn(t[0], t[1], t[2]) > 0)
+		.map(flat);
+}
