@@ -29,6 +29,8 @@ export interface Strand {
 	readonly parts: Part[];
 	readonly paths: number[];
 	readonly signs: number[];
+	/** Segments of strands that lay on this one. */
+	readonly absorbed: number[];
 }
 
 export interface Arrangement {
@@ -474,7 +476,7 @@ function cutStrands(
 			}
 			if (parts.length === 0) continue;
 			if (a.node === b.node && isTinyStrand(set, parts)) continue;
-			strands.push({ from: a.node, to: b.node, parts, paths: [p], signs: [1] });
+			strands.push({ from: a.node, to: b.node, parts, paths: [p], signs: [1], absorbed: [] });
 		}
 	}
 	return strands;
@@ -515,6 +517,7 @@ function mergeTwins(set: SegmentSet, strands: Strand[]): Strand[] {
 			continue;
 		}
 		const same = runsAlike(set, twin, strand);
+		twin.absorbed.push(...strand.parts.map((part) => part.segment));
 		twin.paths.push(...strand.paths);
 		twin.signs.push(...strand.signs.map((sign) => (same ? sign : -sign)));
 	}
@@ -649,6 +652,7 @@ function findFaces(set: SegmentSet, strands: Strand[], nodes: number[], index: B
 		}
 		c.strands.push(k);
 		for (const part of strand.parts) componentOf[part.segment] = ids.get(r)!;
+		for (const segment of strand.absorbed) componentOf[segment] = ids.get(r)!;
 	});
 	// Euler: vertices - edges + faces = 2 for each component.
 	if (around.size - strands.length + faces !== 2 * components.length) {

@@ -56,6 +56,8 @@ export function checkOffset(
 	const strips =
 		join === 'round' ? undefined : new PolygonCover(offsetStrips(paths, distance, join, miterLimit, fine));
 	const agrees = (x: number, y: number): boolean => {
+		// Between one flattening of the source and another nothing can be said.
+		if (strips && tree.distance(x, y) < 8 * fine) return true;
 		const within = sourceRows.at(x, y) % 2 !== 0;
 		const reached = strips ? strips.covers(x, y) : tree.distance(x, y) < d;
 		return (made.at(x, y) !== 0) === (distance > 0 ? within || reached : within && !reached);

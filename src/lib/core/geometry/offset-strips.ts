@@ -7,7 +7,7 @@ import { TOLERANCE } from '../tolerance';
 import { windingNumber } from './measure';
 import { reversePath, STRAIGHT, STRIDE, type Path } from './path';
 import { orientPieces } from './pieces';
-import { directionAt, flattenSteps, pointAt, type Point } from './segment';
+import { directionAt, pointAt, type Point } from './segment';
 
 export type JoinKind = 'round' | 'miter' | 'bevel';
 
@@ -94,13 +94,14 @@ function addStrips(
 		const type = path.types[i];
 		const a = directionAt(type, path.segs, at, 1);
 		const p = pointAt(type, path.segs, at, 1);
-		const steps = stripSteps(type, path.segs, at, d, tolerance);
+		const stops = stripStops(type, path.segs, at, d, tolerance);
+		const steps = stops.length - 1;
 		const near = [];
 		const far = [];
 		let folds = false;
 		for (let k = 0; k <= steps; k++) {
-			const q = pointAt(type, path.segs, at, k / steps);
-			const b = directionAt(type, path.segs, at, k / steps);
+			const q = pointAt(type, path.segs, at, stops[k]);
+			const b = directionAt(type, path.segs, at, stops[k]);
 			near.push(q);
 			far.push({ x: q.x + b.y * d, y: q.y - b.x * d });
 			folds ||= k > 0 && (far[k].x - far[k - 1].x) * b.x + (far[k].y - far[k - 1].y) * b.y < 0;
@@ -124,22 +125,26 @@ function addStrips(
 	}
 }
 
-/** Into how many equal steps a strip must be cut so that both its sides stay within the tolerance. */
-function stripSteps(type: number, s: Float64Array, at: number, d: number, tolerance: number): number {
-	if (type === STRAIGHT) return 1;
-	const far = (t: number) => {
+/** The parameters at which a strip is cut so that both its sides stay within the tolerance; from 0 to 1. */
+function stripStops(type: number, s: Float64Array, at: number, d: number, tolerance: number): number[] {
+	if (type === STRAIGHT) return [0, 1];
+	const sides = (t: number) => {
 		const p = pointAt(type, s, at, t);
 		const b = directionAt(type, s, at, t);
-		return { x: p.x + b.y * d, y: p.y - b.x * d };
+		return [p.x, p.y, p.x + b.y * d, p.y - b.x * d];
 	};
-	for (let steps = Math.max(12, flattenSteps(type, s, at, tolerance)); ; steps *= 2) {
-		let bow = 0;
-		for (let k = 0; k < steps; k++) {
-			const [p, m, q] = [far(k / steps), far((k + 0.5) / steps), far((k + 1) / steps)];
-			bow = Math.max(bow, Math.hypot(m.x - (p.x + q.x) / 2, m.y - (p.y + q.y) / 2));
-		}
-		if (bow <= 2 * tolerance || steps > 400) return steps;
-	}
+	const stops = [0];
+	const halve = (t0: number, p: number[], t1: number, q: number[], depth: number) => {
+		const t = (t0 + t1) / 2;
+		const m = sides(t);
+		const bow = (k: number) => Math.hypot(m[k] - (p[k] + q[k]) / 2, m[k + 1] - (p[k + 1] + q[k + 1]) / 2);
+		if (depth < 3 || (depth < 20 && (bow(0) > 2 * tolerance || bow(2) > 2 * tolerance))) {
+			halve(t0, p, t, m, depth + 1);
+			halve(t, m, t1, q, depth + 1);
+		} else stops.push(t1);
+	};
+	halve(0, sides(0), 1, sides(1), 0);
+	return stops;
 }
 
 /** A strip as polygons that all turn alike; where its sides cross, as two triangles. */

@@ -347,51 +347,59 @@ function slide(run: Samples, m: number): number {
 	return worst;
 }
 
-/** All samples between, where only some were used for fitting. */
+/**
+ * Certain at last: every sample between lies on the cubic within the tolerance, in order, and half way between samples
+ * the cubic does not swing out either.
+ */
 function checkAll(run: Samples, a: number, b: number, m: number, tolerance: number): boolean {
 	if (cubicLoop(fitted, 0)) return false;
-	if (b - a - 1 <= m) return staysBetween(run, a, b, m, tolerance);
 	let k = 0;
-	let u = 0;
-	for (let i = a + 1; i < b; i++) {
-		while (k < m && sk[k] < i) k++;
-		const i0 = k > 0 ? sk[k - 1] : a;
-		const u0 = k > 0 ? su[k - 1] : 0;
-		const i1 = k < m ? sk[k] : b;
-		const u1 = k < m ? su[k] : 1;
-		u = i1 > i0 ? u0 + ((u1 - u0) * (run.s[i] - run.s[i0])) / (run.s[i1] - run.s[i0]) : u0;
-		const v = 1 - u;
-		const px =
-			v * v * v * fitted[0] + 3 * v * v * u * fitted[2] + 3 * v * u * u * fitted[4] + u * u * u * fitted[6];
-		const py =
-			v * v * v * fitted[1] + 3 * v * v * u * fitted[3] + 3 * v * u * u * fitted[5] + u * u * u * fitted[7];
-		const off = Math.abs((py - run.y[i]) * run.outX[i] - (px - run.x[i]) * run.outY[i]);
-		if (off > tolerance) return false;
+	let before = 0;
+	const chordLength = run.s[b] - run.s[a];
+	for (let i = a + 1; i <= b; i++) {
+		let u = 1;
+		if (i < b) {
+			while (k < m && sk[k] < i) k++;
+			const i0 = k > 0 ? sk[k - 1] : a;
+			const u0 = k > 0 ? su[k - 1] : 0;
+			const i1 = k < m ? sk[k] : b;
+			const u1 = k < m ? su[k] : 1;
+			u = u0 + ((u1 - u0) * (run.s[i] - run.s[i0])) / (run.s[i1] - run.s[i0]);
+			let off = Infinity;
+			for (let step = 0; step < 3; step++) {
+				const e = place(u);
+				const ex = e.x - run.x[i];
+				const ey = e.y - run.y[i];
+				off = Math.sqrt(ex * ex + ey * ey);
+				if (off <= tolerance) break;
+				u -= (ex * e.dx + ey * e.dy) / (e.dx * e.dx + e.dy * e.dy);
+			}
+			if (!(off <= tolerance && u > before - 1e-9 && u <= 1)) return false;
+		}
+		// The line bows out of the chord between two samples by about an eighth of chord and turn.
+		const mid = place((before + u) / 2);
+		const dx = run.x[i] - run.x[i - 1];
+		const dy = run.y[i] - run.y[i - 1];
+		const chord = Math.hypot(dx, dy) || chordLength * 1e-9;
+		const off = Math.abs((mid.x - run.x[i - 1]) * dy - (mid.y - run.y[i - 1]) * dx) / chord;
+		const turn = Math.abs(run.outX[i - 1] * run.inY[i] - run.outY[i - 1] * run.inX[i]);
+		if (off > tolerance + (chord * turn) / 8) return false;
+		before = u;
 	}
 	return true;
 }
 
-/** Half way between samples, too: with few samples a cubic could pass all of them and still swing out between. */
-function staysBetween(run: Samples, a: number, b: number, m: number, tolerance: number): boolean {
-	if (slide(run, m) > tolerance) return false;
-	for (let k = 0; k <= m; k++) {
-		const i = k > 0 ? sk[k - 1] : a;
-		const j = k < m ? sk[k] : b;
-		const u = ((k > 0 ? su[k - 1] : 0) + (k < m ? su[k] : 1)) / 2;
-		const v = 1 - u;
-		const px =
-			v * v * v * fitted[0] + 3 * v * v * u * fitted[2] + 3 * v * u * u * fitted[4] + u * u * u * fitted[6];
-		const py =
-			v * v * v * fitted[1] + 3 * v * v * u * fitted[3] + 3 * v * u * u * fitted[5] + u * u * u * fitted[7];
-		const dx = run.x[j] - run.x[i];
-		const dy = run.y[j] - run.y[i];
-		const chord = Math.hypot(dx, dy) || 1;
-		const off = Math.abs((px - run.x[i]) * dy - (py - run.y[i]) * dx) / chord;
-		// The line itself bows out of the chord by about an eighth of chord and turn.
-		const turn = Math.abs(run.outX[i] * run.inY[j] - run.outY[i] * run.inX[j]);
-		if (off > tolerance + (chord * turn) / 8) return false;
-	}
-	return true;
+const spot = { x: 0, y: 0, dx: 0, dy: 0 };
+
+/** Place and derivative of the fitted cubic. */
+function place(u: number): typeof spot {
+	const v = 1 - u;
+	const f = fitted;
+	spot.x = v * v * v * f[0] + 3 * v * v * u * f[2] + 3 * v * u * u * f[4] + u * u * u * f[6];
+	spot.y = v * v * v * f[1] + 3 * v * v * u * f[3] + 3 * v * u * u * f[5] + u * u * u * f[7];
+	spot.dx = 3 * (v * v * (f[2] - f[0]) + 2 * v * u * (f[4] - f[2]) + u * u * (f[6] - f[4]));
+	spot.dy = 3 * (v * v * (f[3] - f[1]) + 2 * v * u * (f[5] - f[3]) + u * u * (f[7] - f[5]));
+	return spot;
 }
 
 const system = new Float64Array(20);
