@@ -3,13 +3,26 @@ import { CoreError } from '../lib/core/errors';
 import { readWords, UsageError } from './options';
 import type { Verb } from './verb';
 import { check } from './verbs/check';
+import { combine } from './verbs/combine';
 import { convert } from './verbs/convert';
+import { join } from './verbs/join';
+import { lineToOutline } from './verbs/line-to-outline';
 import { measure } from './verbs/measure';
 import { offset } from './verbs/offset';
 import { simplify } from './verbs/simplify';
 import { trace } from './verbs/trace';
 
-const VERBS: Readonly<Record<string, Verb>> = { trace, offset, simplify, measure, check, convert };
+const VERBS: Readonly<Record<string, Verb>> = {
+	trace,
+	offset,
+	combine,
+	'line-to-outline': lineToOutline,
+	join,
+	simplify,
+	measure,
+	check,
+	convert
+};
 
 function overview(): string {
 	const lines = Object.values(VERBS).map((verb) => `  ${verb.usage}\n      ${verb.meaning}`);

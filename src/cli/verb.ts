@@ -66,5 +66,18 @@ export function countFacts(pieces: readonly Piece[]): { pieces: number; outlines
 	};
 }
 
+/** Measures the core's own time: started at once, stopped the first time it is told to. */
+export class Stopwatch {
+	private readonly start = performance.now();
+	private taken: number | undefined;
+	stop(): void {
+		this.taken ??= performance.now() - this.start;
+	}
+	/** Milliseconds, to hundredths. */
+	get ms(): number {
+		return roundMs(this.taken ?? performance.now() - this.start);
+	}
+}
+
 /** Milliseconds for facts, to hundredths. */
 export const roundMs = (ms: number) => Math.round(ms * 100) / 100;

@@ -1,69 +1,123 @@
-import { CoreError } from '../../lib/core/errors';
+import { CoreError, type Problem } from '../../lib/core/errors';
 import { offsetPieces } from '../../lib/core/geometry/offset';
+import { offsetLine } from '../../lib/core/geometry/offset-line';
+import type { Path } from '../../lib/core/geometry/path';
 import { groupPieces } from '../../lib/core/geometry/pieces';
 import { boundingPaths } from '../../lib/core/formats/solids';
+import type { Shape } from '../../lib/core/formats/imported';
 import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg';
-import { UsageError } from '../options';
-import { countFacts, readDrawing, roundMs, writeOut, type Verb } from '../verb';
+import { UsageError, type Words } from '../options';
+import { countFacts, readDrawing, roundMs, Stopwatch, writeOut, type Verb } from '../verb';
 
 export const offset: Verb = {
 	usage: 'offset F.svg --distance MM --out G.svg',
-	meaning: 'Moves closed outlines sideways: positive grows pieces, negative shrinks them.',
-	options: { distance: 'text', out: 'text', join: 'text', 'miter-limit': 'text', tolerance: 'text' },
+	meaning:
+		'Moves outlines sideways: positive grows closed pieces, negative shrinks them; open lines get outlines or parallels.',
+	options: {
+		distance: 'text',
+		out: 'text',
+		join: 'text',
+		'miter-limit': 'text',
+		tolerance: 'text',
+		ends: 'text',
+		side: 'text',
+		band: 'flag',
+		steps: 'text'
+	},
 	help: [
-		'--distance MM           how far; negative goes inside',
+		'--distance MM             how far; negative goes inside',
 		'--join round|miter|bevel  what corners become (round)',
-		'--miter-limit N         how far a mitred corner may reach, in distances (4)',
-		'--tolerance MM          largest distance from the true offset (0.005)'
+		'--miter-limit N           how far a mitred corner may reach, in distances (4)',
+		'--tolerance MM            largest distance from the true offset (0.005)',
+		'--steps N                 that many offsets, each by the distance more (1)',
+		'--ends butt|square|round  the ends of the outline around an open line (round)',
+		'--side left|right|both    open lines: a parallel to one side, or the outline around (both)',
+		'--band                    with --side left or right: the closed band between line and parallel'
 	],
 	async run(words) {
 		const out = words.text('out');
 		const distance = words.number('distance');
 		if (words.files.length !== 1 || !out || distance === undefined)
 			throw new UsageError('offset F.svg --distance MM --out G.svg');
-		const join = words.oneOf('join', ['round', 'miter', 'bevel'] as const, 'round');
-		const tolerance = words.number('tolerance');
-		if (tolerance !== undefined && !(tolerance > 0)) throw new UsageError('--tolerance must be above 0.');
-		const miterLimit = words.number('miter-limit');
+		const settings = readSettings(words);
+		const steps = words.number('steps') ?? 1;
+		if (!(Number.isInteger(steps) && steps >= 1 && steps <= 1000))
+			throw new UsageError('--steps is a whole number from 1.');
 		const imported = await readDrawing(words.files[0]);
-		const pieces: SvgPiece[] = [];
-		const warnings = [...imported.warnings];
-		let error = 0;
-		let fallback = false;
-		let ms = 0;
-		let problem: { code: string; sentence: string } | undefined;
-		let open = 0;
+		const run = new Run();
 		for (const shape of imported.shapes) {
-			open += shape.paths.filter((path) => !path.closed).length;
-			const paths = boundingPaths(shape);
-			if (paths.length === 0) continue;
-			const start = performance.now();
-			const result = offsetPieces(paths, { distance, join, miterLimit, tolerance });
-			ms += performance.now() - start;
-			if (!result.ok) {
-				problem ??= result.problem;
-				continue;
-			}
-			error = Math.max(error, result.value.error);
-			fallback ||= result.value.fallback;
-			for (const group of groupPieces(result.value.paths)) {
-				pieces.push({ paths: group.map((i) => result.value.paths[i]), name: shape.name, fill: shape.fill });
-			}
+			for (let step = 1; step <= steps; step++) run.offsetShape(shape, step * distance, settings);
 		}
-		if (open)
-			warnings.push(
-				`${open} open ${open > 1 ? 'outlines were' : 'outline was'} left out: only closed ones are offset.`
-			);
-		if (pieces.length === 0) {
-			if (problem) throw new CoreError(problem.code, problem.sentence);
-			throw new CoreError('nothing-given', 'There is no closed outline in this file.');
+		if (run.pieces.length === 0) {
+			if (run.problem) throw new CoreError(run.problem.code, run.problem.sentence);
+			throw new CoreError('nothing-given', 'There is no outline in this file.');
 		}
-		if (problem) warnings.push(problem.sentence);
-		await writeOut(out, writeSvg(pieces, imported.frame));
-		const facts = { out, ...countFacts(pieces), error, fallback, ms: { total: roundMs(ms) }, warnings };
+		await writeOut(out, writeSvg(run.pieces, imported.frame));
+		const facts = {
+			out,
+			...countFacts(run.pieces),
+			error: run.error,
+			fallback: run.fallback,
+			ms: { total: roundMs(run.ms) },
+			warnings: [...imported.warnings, ...(run.problem ? [run.problem.sentence] : [])]
+		};
 		return {
 			facts,
-			text: `${out}: ${facts.outlines} outlines, ${facts.anchors} anchors, error ${error.toFixed(4)} mm`
+			text: `${out}: ${facts.outlines} outlines, ${facts.anchors} anchors, error ${run.error.toFixed(4)} mm`
 		};
 	}
 };
+
+function readSettings(words: Words) {
+	const tolerance = words.number('tolerance');
+	if (tolerance !== undefined && !(tolerance > 0)) throw new UsageError('--tolerance must be above 0.');
+	return {
+		join: words.oneOf('join', ['round', 'miter', 'bevel'] as const, 'round'),
+		miterLimit: words.number('miter-limit'),
+		tolerance,
+		ends: words.oneOf('ends', ['butt', 'square', 'round'] as const, 'round'),
+		side: words.oneOf('side', ['left', 'right', 'both'] as const, 'both'),
+		band: words.flag('band')
+	};
+}
+
+/** What has come of it so far. One outline that cannot be offset does not stop the others. */
+class Run {
+	readonly pieces: SvgPiece[] = [];
+	problem: Problem | undefined;
+	error = 0;
+	fallback = false;
+	ms = 0;
+
+	offsetShape(shape: Shape, distance: number, settings: ReturnType<typeof readSettings>): void {
+		const closed = boundingPaths(shape);
+		if (closed.length > 0) {
+			const watch = new Stopwatch();
+			const result = offsetPieces(closed, { ...settings, distance, made: () => watch.stop() });
+			this.ms += watch.ms;
+			if (!result.ok) this.problem ??= result.problem;
+			else {
+				this.fallback ||= result.value.fallback;
+				this.keep(result.value, shape);
+			}
+		}
+		for (const line of shape.paths) {
+			if (line.closed || line.types.length === 0) continue;
+			const watch = new Stopwatch();
+			const result = offsetLine(line, { ...settings, distance: Math.abs(distance) });
+			this.ms += watch.ms;
+			if (!result.ok) this.problem ??= result.problem;
+			else this.keep(result.value, shape);
+		}
+	}
+
+	private keep(result: { paths: readonly Path[]; error: number }, shape: Shape): void {
+		this.error = Math.max(this.error, result.error);
+		const colours = { name: shape.name, fill: shape.fill };
+		for (const group of groupPieces(result.paths)) {
+			this.pieces.push({ paths: group.map((i) => result.paths[i]), ...colours });
+		}
+		for (const path of result.paths)
+			if (!path.closed) this.pieces.push({ paths: [path], name: shape.name, stroke: shape.stroke });
+	}
+}

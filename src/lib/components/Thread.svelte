@@ -10,6 +10,7 @@
 		{ id: 'size', word: 'Size' },
 		{ id: 'trace', word: 'Trace' },
 		{ id: 'mend', word: 'Mend' },
+		{ id: 'build', word: 'Build' },
 		{ id: 'offset', word: 'Offset' },
 		{ id: 'cut', word: 'Cut' }
 	];
@@ -50,7 +51,7 @@
 			/>
 		{/each}
 		<path
-			d="M{pad + 5 * step + 13} {y}H{width}"
+			d="M{pad + (STATIONS.length - 1) * step + 13} {y}H{width}"
 			stroke="var(--soft)"
 			stroke-width="2.6"
 			stroke-linecap="round"

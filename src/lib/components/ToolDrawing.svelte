@@ -45,6 +45,42 @@
 			stroke="var(--madder)"
 			stroke-dasharray="5 3"
 		/>
+	{:else if name === 'combine'}
+		<path
+			d="M21 9C14 4 5 8 5 16s9 12 16 7c7 5 14 1 14-7S28 4 21 9z"
+			fill="var(--wash)"
+			stroke="var(--madder)"
+		/><path
+			d="M21 9c5 4 5 10 0 14m0-14c-5 4-5 10 0 14"
+			stroke="var(--soft)"
+			stroke-width="1"
+			stroke-dasharray="2 3"
+		/>
+	{:else if name === 'join'}
+		<path d="M3 24C7 12 12 9 17 12" /><path d="M37 22c-3-10-8-13-13-10" /><path
+			d="M17 12c2 1 5 1 7 0"
+			stroke="var(--madder)"
+			stroke-width="2.4"
+			stroke-dasharray="2 3"
+		/>
+	{:else if name === 'trim'}
+		<path d="M3 16h10m14 0h10" /><path d="M13 5v22M27 5v22" /><path
+			d="M13 16h14"
+			stroke="var(--madder)"
+			stroke-dasharray="2 4"
+		/>
+	{:else if name === 'break'}
+		<path d="M3 24C8 11 13 9 17 10" /><path d="M37 24C33 12 28 9 23 11" /><path
+			d="M18 5l1.500 10M23 6l-1.500 10"
+			stroke="var(--madder)"
+		/>
+	{:else if name === 'corner'}
+		<path d="M6 28V16c0-6 4-10 10-10h18" /><path
+			d="M6 16V6h10"
+			stroke="var(--soft)"
+			stroke-width="1.100"
+			stroke-dasharray="2 3"
+		/><path d="M6 16c0-6 4-10 10-10" stroke="var(--madder)" stroke-width="2.400" />
 	{:else if name === 'picture'}
 		<path d="M8 5h24v22H8z" /><path d="M8 22l7-7 5 4 5-7 7 8" /><circle cx="14" cy="10.5" r="2" />
 	{:else if name === 'rule'}

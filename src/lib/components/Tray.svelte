@@ -5,6 +5,7 @@
 	import { COMMANDS, findCommands, keyName } from '$lib/stores/commands';
 	import { formatLength } from '$lib/core/units';
 	import NumberField from './NumberField.svelte';
+	import BuildTray from './BuildTray.svelte';
 	import OffsetTray from './OffsetTray.svelte';
 	import SimplifyTray from './SimplifyTray.svelte';
 	import Tool from './Tool.svelte';
@@ -82,6 +83,7 @@
 	{:else if operation?.kind === 'trace'}<TraceTray {bench} {operation} />
 	{:else if operation?.kind === 'simplify'}<SimplifyTray {bench} {operation} />
 	{:else if operation?.kind === 'offset'}<OffsetTray {bench} {operation} />
+	{:else if operation}<BuildTray {bench} {operation} />
 	{:else if bench.station === 'picture'}
 		<div class="row">
 			<button class="big" onclick={onopen}

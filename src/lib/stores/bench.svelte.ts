@@ -13,6 +13,7 @@ import {
 import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/edit/history';
 import { addImported, mendFault, removeOutlines } from '../core/edit/operations';
 import { resolve, type Outline } from '../core/edit/outline';
+import { breakOutline } from '../core/edit/structure';
 import { toProblem, type Problem } from '../core/errors';
 import type { Imported } from '../core/formats/imported';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
@@ -23,9 +24,10 @@ import { fitBox, panBy, toPaper, zoomAt, type View } from '../render/view';
 import { hashOf, loadDrawing, loadPicture, storePicture, storeStep } from '../storage/drawings';
 import { checkWorker } from '../workers/geometry.client';
 import { pictureWorker } from '../workers/picture.client';
+import { CombineOperation, CornerOperation, JoinOperation, TrimOperation } from './build-operations.svelte';
 import { OffsetOperation, SimplifyOperation, TraceOperation, type AnyOperation } from './operations.svelte';
 
-export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'offset' | 'cut';
+export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'cut';
 
 export interface Notice {
 	readonly id: number;
@@ -530,6 +532,69 @@ export class Bench {
 		operation.change(0);
 	}
 
+	private startBuild(operation: CombineOperation | JoinOperation | TrimOperation | CornerOperation): void {
+		this.dropOperation();
+		this.station = 'build';
+		this.operation = operation;
+		operation.change(0);
+	}
+
+	startCombine(): void {
+		const outlines = this.selectedOutlines.filter((o) => o.closed);
+		if (outlines.length < 2) {
+			this.tell('Select two or more closed outlines to combine.');
+			return;
+		}
+		this.leave();
+		this.startBuild(new CombineOperation(outlines));
+	}
+
+	startJoin(): void {
+		const outlines = this.targets().filter((o) => !o.closed);
+		if (outlines.length === 0) {
+			this.tell('There is no open outline to join.');
+			return;
+		}
+		this.leave();
+		this.startBuild(new JoinOperation(outlines));
+	}
+
+	startTrim(): void {
+		const outline = this.enteredOutline;
+		if (!outline || this.segment === undefined) return;
+		const cutters = this.outlines.filter((o) => o.id !== outline.id && this.isShown(o)).map(resolve);
+		this.startBuild(new TrimOperation(outline, outline.anchors.indexOf(this.segment), cutters));
+	}
+
+	startCorner(): void {
+		const outline = this.enteredOutline;
+		if (!outline || this.anchors.size === 0) return;
+		const operation = new CornerOperation(outline, this.anchors);
+		operation.amount = lastSettings.corner;
+		this.startBuild(operation);
+	}
+
+	/** Cuts the entered outline at its selected anchors, or in the middle of the picked stretch. */
+	breakHere(): void {
+		const outline = this.enteredOutline;
+		if (!outline) return;
+		const places =
+			this.segment !== undefined
+				? [{ segment: outline.anchors.indexOf(this.segment), t: 0.5 }]
+				: [...this.anchors].map((id) => ({ segment: outline.anchors.indexOf(id), t: 0 }));
+		const { edit, parts } = breakOutline(this.drawing, outline, places, newId);
+		if (outline.closed || parts > 1) this.commit('Break', edit);
+		this.segment = undefined;
+		this.anchors = new Set();
+		if (parts > 1) {
+			this.leave();
+			this.select([outline.id, ...(edit.put ?? []).map((r) => r.id)]);
+			this.tell(`The outline is in ${parts} parts now, each an outline of its own.`);
+		} else if (outline.closed)
+			this.tell('The outline is open here now; its two ends still lie on one place.');
+		else this.tell('An end of the line is no place to cut it.');
+	}
+
 	/** What a command works on: the selection, or everything where nothing is selected. */
 	private targets(): readonly Outline[] {
 		return this.selectedOutlines.length
@@ -546,6 +611,9 @@ export class Bench {
 		else if (operation.kind === 'simplify') {
 			name = 'Simplify';
 			lastSettings.simplify = operation.tolerance;
+		} else if (operation.kind !== 'offset') {
+			name = operation.name;
+			if (operation.kind === 'corner') lastSettings.corner = operation.amount;
 		} else {
 			name = operation.inward ? 'Offset inside' : 'Offset outside';
 			lastSettings.offset = operation.distance;
@@ -560,7 +628,15 @@ export class Bench {
 		if (operation.kind === 'trace') {
 			this.station = 'mend';
 			this.tell(`${edit.put?.length ?? 0} outlines traced. The picture stays underneath; P hides it.`);
-		} else if (operation.kind === 'offset') this.selected = new Set((edit.put ?? []).map((r) => r.id));
+		} else if (operation.kind !== 'simplify') {
+			this.anchors = new Set();
+			this.segment = undefined;
+			if (this.entered && !this.drawing.records.has(this.entered)) this.leave();
+			if (!this.entered)
+				this.selected = new Set(
+					(edit.put ?? []).filter((r) => !('hidden' in r && r.hidden)).map((r) => r.id)
+				);
+		}
 	}
 
 	dropOperation(): void {
@@ -708,10 +784,16 @@ export class Bench {
 }
 
 /** What was typed last is there next time. */
-const lastSettings: { simplify: number; offset: number; inward: boolean; join: 'round' | 'miter' | 'bevel' } =
-	{
-		simplify: 0.1,
-		offset: 2,
-		inward: false,
-		join: 'round'
-	};
+const lastSettings: {
+	simplify: number;
+	offset: number;
+	corner: number;
+	inward: boolean;
+	join: 'round' | 'miter' | 'bevel';
+} = {
+	simplify: 0.1,
+	offset: 2,
+	corner: 2,
+	inward: false,
+	join: 'round'
+};

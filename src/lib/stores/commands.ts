@@ -309,6 +309,66 @@ export const COMMANDS: readonly Command[] = [
 		run: (b) => stepAnchor(b, -1)
 	},
 	{
+		id: 'combine',
+		word: 'Combine',
+		line: 'Two or more closed outlines made one: all, common, first less the rest.',
+		also: 'union unite weld subtract cut out intersect difference regions merge',
+		key: 'Shift+c',
+		station: 'build',
+		drawing: 'combine',
+		why: (b) =>
+			b.selectedOutlines.filter((o) => o.closed).length >= 2
+				? undefined
+				: 'Select two or more closed outlines first.',
+		run: (b) => b.startCombine()
+	},
+	{
+		id: 'join',
+		word: 'Join ends',
+		line: 'Ends that lie near each other become one line.',
+		also: 'connect close gap loose lines bridge open',
+		key: 'Shift+j',
+		station: 'build',
+		drawing: 'join',
+		why: (b) => (b.outlines.some((o) => !o.closed) ? undefined : 'There is no open outline to join.'),
+		run: (b) => b.startJoin()
+	},
+	{
+		id: 'trim',
+		word: 'Trim',
+		line: 'Take the picked stretch out, as far as the outlines that cross it.',
+		also: 'cut shorten remove crossing',
+		key: 'Shift+t',
+		station: 'build',
+		drawing: 'trim',
+		why: needsSegment,
+		run: (b) => b.startTrim()
+	},
+	{
+		id: 'break',
+		word: 'Break',
+		line: 'Cut the line at the selected anchors, or in the middle of the picked stretch.',
+		also: 'split cut open apart separate',
+		key: 'k',
+		station: 'build',
+		drawing: 'break',
+		why: (b) =>
+			needsEntered(b) ??
+			(b.anchors.size || b.segment !== undefined ? undefined : 'Select an anchor or pick a stretch first.'),
+		run: (b) => b.breakHere()
+	},
+	{
+		id: 'corner',
+		word: 'Corner',
+		line: 'Round the selected corners with a radius, or cut them off.',
+		also: 'fillet chamfer round radius bevel',
+		key: 'Shift+r',
+		station: 'build',
+		drawing: 'corner',
+		why: needsAnchors,
+		run: (b) => b.startCorner()
+	},
+	{
 		id: 'offset',
 		word: 'Offset',
 		line: 'A new outline beside the drawn one, outside or inside.',

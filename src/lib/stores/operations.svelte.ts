@@ -4,7 +4,6 @@ import { recordAs } from '../core/edit/drawing';
 import type { Edit } from '../core/edit/history';
 import { addOffset, addTraced, replaceLines, type NewId } from '../core/edit/operations';
 import { resolve, type Outline } from '../core/edit/outline';
-import type { Problem } from '../core/errors';
 import { anchorCount } from '../core/geometry/measure';
 import { twoWayDistance } from '../core/geometry/edge-tree';
 import type { JoinKind } from '../core/geometry/offset-strips';
@@ -13,39 +12,13 @@ import type { Trace } from '../core/trace/trace';
 import { geometryWorker, proxy } from '../workers/geometry.client';
 import type { ChartPoint } from '../workers/geometry.protocol';
 import { pictureWorker } from '../workers/picture.client';
-
-let requests = 0;
-
-/** What every operation shows. */
-abstract class Operation {
-	/** Lines to show as the result. */
-	preview = $state.raw<readonly Path[]>([]);
-	/** Where the worst place is, mm. */
-	worst = $state.raw<{ x: number; y: number } | undefined>();
-	problem = $state.raw<Problem | undefined>();
-	busy = $state(false);
-	/** 0..1 */
-	progress = $state(0);
-	protected timer: ReturnType<typeof setTimeout> | undefined;
-	protected request = 0;
-
-	/** Asks for a new preview once the settings have come to rest. */
-	change(delay = 90): void {
-		clearTimeout(this.timer);
-		this.busy = true;
-		this.timer = setTimeout(() => void this.run(), delay);
-	}
-	protected abstract run(): Promise<void>;
-	/** Whether the preview answers the settings as they are. */
-	get ready(): boolean {
-		return !this.busy && !this.problem && this.preview.length > 0;
-	}
-	stop(): void {
-		clearTimeout(this.timer);
-		this.request = ++requests;
-		this.busy = false;
-	}
-}
+import type {
+	CombineOperation,
+	CornerOperation,
+	JoinOperation,
+	TrimOperation
+} from './build-operations.svelte';
+import { nextRequest, Operation } from './operation.svelte';
 
 export class TraceOperation extends Operation {
 	readonly kind = 'trace';
@@ -66,7 +39,7 @@ export class TraceOperation extends Operation {
 
 	protected async run(): Promise<void> {
 		const { reference } = this;
-		const request = (this.request = ++requests);
+		const request = (this.request = nextRequest());
 		this.busy = true;
 		this.progress = 0;
 		const answer = await pictureWorker().trace(
@@ -146,7 +119,7 @@ export class SimplifyOperation extends Operation {
 		const tolerances = Array.from({ length: 13 }, (_, i) => 0.005 * Math.pow(2, i * 0.75));
 		const points: ChartPoint[] = [];
 		await geometryWorker().chart(
-			++requests,
+			nextRequest(),
 			this.paths,
 			tolerances,
 			proxy((point: ChartPoint) => {
@@ -157,7 +130,7 @@ export class SimplifyOperation extends Operation {
 	}
 
 	protected async run(): Promise<void> {
-		const request = (this.request = ++requests);
+		const request = (this.request = nextRequest());
 		this.busy = true;
 		const answer = await geometryWorker().simplify(request, this.paths, this.tolerance);
 		if (request !== this.request || answer.ok === 'stale') return;
@@ -206,7 +179,7 @@ export class OffsetOperation extends Operation {
 	}
 
 	protected async run(): Promise<void> {
-		const request = (this.request = ++requests);
+		const request = (this.request = nextRequest());
 		this.busy = true;
 		const answer = await geometryWorker().offset(request, this.outlines.map(resolve), {
 			distance: this.inward ? -this.distance : this.distance,
@@ -232,4 +205,11 @@ export class OffsetOperation extends Operation {
 	}
 }
 
-export type AnyOperation = TraceOperation | SimplifyOperation | OffsetOperation;
+export type AnyOperation =
+	| TraceOperation
+	| SimplifyOperation
+	| OffsetOperation
+	| CombineOperation
+	| JoinOperation
+	| TrimOperation
+	| CornerOperation;

@@ -14,7 +14,7 @@ export interface StationState {
 }
 
 export type StationStates = Readonly<
-	Record<'picture' | 'size' | 'trace' | 'mend' | 'offset' | 'cut', StationState>
+	Record<'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'cut', StationState>
 >;
 
 export function findStationStates(
@@ -60,6 +60,11 @@ export function findStationStates(
 			state: knots ? 'knot' : some ? 'even' : 'ahead',
 			knots,
 			line: knots ? `${plural(knots, 'thing')} to mend` : some ? 'Nothing to mend' : 'Edit, smooth, simplify'
+		},
+		build: {
+			state: some ? 'even' : 'ahead',
+			knots: 0,
+			line: some ? 'Combine, join, trim, round' : 'Put pieces together'
 		},
 		offset: {
 			state: some && offsets ? 'even' : 'ahead',

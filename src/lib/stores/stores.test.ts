@@ -58,9 +58,7 @@ describe('stations', () => {
 		y: 0,
 		opacity: 1
 	};
-	const withRecords = (
-		...records: (typeof reference | ReturnType<typeof outlineFromPath>)[]
-	) => ({
+	const withRecords = (...records: (typeof reference | ReturnType<typeof outlineFromPath>)[]) => ({
 		...base,
 		records: new Map([...base.records, ...records.map((r) => [r.id, r] as const)])
 	});

@@ -1,11 +1,12 @@
-/** Messages of the geometry worker: simplify, offset, check. */
+/** Messages of the geometry worker: simplify, offset, combine, check. */
 import type { Fault } from '../core/check/readiness';
+import type { Combined, CombineInput, CombineOp } from '../core/geometry/combine';
 import type { OffsetOptions, OffsetResult } from '../core/geometry/offset';
 import type { Path } from '../core/geometry/path';
 import type { Simplified } from '../core/geometry/simplify';
 import type { Answer } from './picture.protocol';
 
-export type Job = 'simplify' | 'chart' | 'offset' | 'check';
+export type Job = 'simplify' | 'chart' | 'offset' | 'combine' | 'check';
 
 export interface ChartPoint {
 	readonly tolerance: number;
@@ -23,5 +24,6 @@ export interface GeometryApi {
 		tell: (point: ChartPoint) => void
 	): Promise<Answer<null>>;
 	offset(request: number, paths: Path[], options: OffsetOptions): Promise<Answer<OffsetResult>>;
+	combine(request: number, inputs: CombineInput[], op: CombineOp): Promise<Answer<Combined>>;
 	check(request: number, paths: Path[]): Promise<Answer<Fault[]>>;
 }

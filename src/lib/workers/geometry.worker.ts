@@ -1,6 +1,7 @@
 import * as Comlink from 'comlink';
 import { toProblem } from '../core/errors';
 import { findFaults } from '../core/check/readiness';
+import { combine } from '../core/geometry/combine';
 import { offsetPieces } from '../core/geometry/offset';
 import { simplifyCurve, simplifyPath } from '../core/geometry/simplify';
 import { breathe } from './drive';
@@ -8,7 +9,7 @@ import type { GeometryApi, Job } from './geometry.protocol';
 import type { Answer } from './picture.protocol';
 
 // The newest request of each job; older ones are stale.
-const newest: Record<Job, number> = { simplify: 0, chart: 0, offset: 0, check: 0 };
+const newest: Record<Job, number> = { simplify: 0, chart: 0, offset: 0, combine: 0, check: 0 };
 
 async function answer<T>(job: Job, request: number, work: () => Promise<T> | T): Promise<Answer<T>> {
 	newest[job] = Math.max(newest[job], request);
@@ -44,6 +45,10 @@ const api: GeometryApi = {
 		}),
 	async offset(request, paths, options) {
 		const result = await answer('offset', request, () => offsetPieces(paths, options));
+		return result.ok === true ? result.value : result;
+	},
+	async combine(request, inputs, op) {
+		const result = await answer('combine', request, () => combine(inputs, op, { verify: true }));
 		return result.ok === true ? result.value : result;
 	},
 	check: (request, paths) => answer('check', request, () => findFaults(paths))

@@ -1,6 +1,6 @@
 /** What one does to the drawing as a whole. Each gives an edit, to be made a named step. */
 import type { Fault } from '../check/readiness';
-import { mergeStraights } from '../geometry/offset';
+import { mergeStraights } from '../geometry/straights';
 import { PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
 import { groupPieces } from '../geometry/pieces';
 import type { Imported } from '../formats/imported';

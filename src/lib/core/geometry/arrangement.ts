@@ -286,7 +286,9 @@ function partAtAnchor(set: SegmentSet, i: number, j: number): boolean {
 		const ex = s[b + 6] - x;
 		const ey = s[b + 7] - y;
 		const cross = Math.abs(dx * ey - dy * ex);
-		return dx * ex + dy * ey > 0 || cross > SAME * (Math.abs(dx) + Math.abs(dy) + Math.abs(ex) + Math.abs(ey));
+		return (
+			dx * ex + dy * ey > 0 || cross > SAME * (Math.abs(dx) + Math.abs(dy) + Math.abs(ex) + Math.abs(ey))
+		);
 	}
 	let dx: number;
 	let dy: number;
@@ -299,9 +301,7 @@ function partAtAnchor(set: SegmentSet, i: number, j: number): boolean {
 		if (into.x * out.x + into.y * out.y < 0.7) return false;
 		dx = into.x + out.x;
 		dy = into.y + out.y;
-		return (
-			(s[a] - x) * dx + (s[a + 1] - y) * dy < -SAME && (s[b + 6] - x) * dx + (s[b + 7] - y) * dy > SAME
-		);
+		return (s[a] - x) * dx + (s[a + 1] - y) * dy < -SAME && (s[b + 6] - x) * dx + (s[b + 7] - y) * dy > SAME;
 	}
 	// Square to the mean of both chords.
 	const la = Math.hypot(x - s[a], y - s[a + 1]) || 1;
@@ -394,7 +394,12 @@ export function arrange(paths: readonly Path[]): Arrangement {
 				if ((follows & 1) !== 0 && t === 1 && u === 0) continue;
 				if ((follows & 2) !== 0 && t === 0 && u === 1) continue;
 			}
-			const x = t === 0 || t === 1 ? segs[STRIDE * i + 6 * t] : u === 0 || u === 1 ? segs[STRIDE * j + 6 * u] : lastMeetings[4 * k + 2];
+			const x =
+				t === 0 || t === 1
+					? segs[STRIDE * i + 6 * t]
+					: u === 0 || u === 1
+						? segs[STRIDE * j + 6 * u]
+						: lastMeetings[4 * k + 2];
 			const y =
 				t === 0 || t === 1
 					? segs[STRIDE * i + 6 * t + 1]
@@ -445,7 +450,8 @@ function cutStrands(
 		for (let i = first; i < last; i++) {
 			if (cutHead[i] < 0) continue;
 			const here: { segment: number; t: number; node: number }[] = [];
-			for (let c = cutHead[i]; c >= 0; c = cutNext[c]) here.push({ segment: i, t: cutT[c], node: cutNode[c] });
+			for (let c = cutHead[i]; c >= 0; c = cutNext[c])
+				here.push({ segment: i, t: cutT[c], node: cutNode[c] });
 			here.sort((m, n) => m.t - n.t);
 			stops.push(...here);
 		}
@@ -667,7 +673,8 @@ function findFaces(set: SegmentSet, strands: Strand[], nodes: number[], index: B
 	});
 	for (const c of components) {
 		for (const k of c.strands) {
-			for (const f of [faceOf[2 * k], faceOf[2 * k + 1]]) if (c.outer < 0 || area[f] < area[c.outer]) c.outer = f;
+			for (const f of [faceOf[2 * k], faceOf[2 * k + 1]])
+				if (c.outer < 0 || area[f] < area[c.outer]) c.outer = f;
 		}
 	}
 	return {

@@ -48,6 +48,8 @@ export interface Combined {
 export interface CombineOptions {
 	/** Hold the result against an independent reckoning. */
 	readonly verify?: boolean;
+	/** Called when the result stands and only its check is left. */
+	readonly made?: () => void;
 	/** mm, > 0. How closely curves are fitted back where the polygon net had to serve. */
 	readonly tolerance?: number;
 }
@@ -76,6 +78,7 @@ export function combine(
 		if (!(error instanceof CoreError)) throw error;
 	}
 	if (exact) {
+		options.made?.();
 		if (!options.verify) return done({ pieces: exact, error: 0, fallback: false });
 		const check = checkCombined(closed, op, exact);
 		if (check.ok) return done({ pieces: exact, error: check.error, fallback: false });
@@ -111,7 +114,9 @@ function covers(op: CombineOp, inside: number, first: boolean, total: number): b
  * @throws CoreError `tangle`, `unsure`
  */
 export function coveredOutlines(paths: readonly Path[], rule: FillRule): Path[] {
-	return combineExactly([[{ paths: paths.filter((path) => path.closed), rule }]], 'union').flatMap((p) => p.paths);
+	return combineExactly([[{ paths: paths.filter((path) => path.closed), rule }]], 'union').flatMap(
+		(p) => p.paths
+	);
 }
 
 interface FaceStates {
@@ -141,7 +146,8 @@ function combineExactly(inputs: readonly CombineInput[], op: CombineOp): Combine
 	if (paths.length === 0) return [];
 	const plane = arrange(paths);
 	const states = judgeFaces(plane, areaOf, rules, inputOf, inputs.length, op);
-	if (op !== 'regions') return piecesOf(plane, states.covered, undefined).map((p) => ({ paths: p, inputs: [] }));
+	if (op !== 'regions')
+		return piecesOf(plane, states.covered, undefined).map((p) => ({ paths: p, inputs: [] }));
 	const out: CombinedPiece[] = [];
 	for (const [key, list] of states.inputsOf) {
 		if (list.length === 0) continue;
@@ -219,7 +225,7 @@ function judgeFaces(
 	/** Over half-edge h from its left to its right (`there`), or back. */
 	const step = (h: number, there: boolean) => {
 		const strand = plane.strands[h >> 1];
-		const by = (h & 1) === 0 === there ? -1 : 1;
+		const by = ((h & 1) === 0) === there ? -1 : 1;
 		for (let k = 0; k < strand.paths.length; k++) {
 			const area = areaOf[strand.paths[k]];
 			if (area >= 0) wind(area, by * strand.signs[k]);
@@ -391,7 +397,9 @@ function tieLoop(plane: Arrangement, chain: readonly number[]): Path {
 }
 
 function continues(a: Run, b: Run): boolean {
-	return a.segment === b.segment && a.to === b.from && a.from < a.to === b.from < b.to && a.to !== 0 && a.to !== 1;
+	return (
+		a.segment === b.segment && a.to === b.from && a.from < a.to === b.from < b.to && a.to !== 0 && a.to !== 1
+	);
 }
 
 function tieRuns(plane: Arrangement, runs: readonly Run[], closed: boolean): Path {
@@ -411,7 +419,13 @@ function tieRuns(plane: Arrangement, runs: readonly Run[], closed: boolean): Pat
 		if (run.node >= 0) moveEnd(s, type, 6, nodes[2 * run.node], nodes[2 * run.node + 1]);
 		if (type === ARC && Math.hypot(s[6] - s[0], s[7] - s[1]) < 1e-9) continue;
 		// Two straights in line across a place where lines met are one.
-		if (n > 0 && run.fresh && type === STRAIGHT && types[types.length - 1] === STRAIGHT && inLine(segs, n - STRIDE, s)) {
+		if (
+			n > 0 &&
+			run.fresh &&
+			type === STRAIGHT &&
+			types[types.length - 1] === STRAIGHT &&
+			inLine(segs, n - STRIDE, s)
+		) {
 			setStraight(segs, n - STRIDE, s[6], s[7]);
 			continue;
 		}
@@ -473,7 +487,9 @@ function inLine(a: readonly number[], at: number, b: ArrayLike<number>): boolean
 	const ex = b[6] - b[0];
 	const ey = b[7] - b[1];
 	if (dx * ex + dy * ey <= 0) return false;
-	return Math.abs(dx * ey - dy * ex) <= TOLERANCE.coincidence * Math.min(Math.hypot(dx, dy), Math.hypot(ex, ey));
+	return (
+		Math.abs(dx * ey - dy * ex) <= TOLERANCE.coincidence * Math.min(Math.hypot(dx, dy), Math.hypot(ex, ey))
+	);
 }
 
 /** The parts of open lines inside and outside an area. Stretches on its boundary count as inside. */
@@ -541,7 +557,10 @@ function netPieces(inputs: readonly CombineInput[], op: CombineOp, tolerance: nu
 	} else {
 		const total = inputs.length;
 		if (total > 12) {
-			throw new CoreError('too-many', 'Regions of more than 12 inputs this close together cannot be told apart.');
+			throw new CoreError(
+				'too-many',
+				'Regions of more than 12 inputs this close together cannot be told apart.'
+			);
 		}
 		for (let mask = 1; mask < 1 << total; mask++) {
 			const those = areas.filter((_, i) => mask & (1 << i));

@@ -573,13 +573,7 @@ function halve(at: number, first: boolean): void {
  * Looks for the one meeting of two nearly straight parts, from where their chords cross. True when it is settled
  * whether there is one (and it is noted), false when one must look closer.
  */
-function chordMeeting(
-	at: number,
-	a: ArrayLike<number>,
-	i: number,
-	b: ArrayLike<number>,
-	j: number
-): boolean {
+function chordMeeting(at: number, a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: number): boolean {
 	const dx = stack[at + 6] - stack[at];
 	const dy = stack[at + 7] - stack[at + 1];
 	const ex = stack[at + 14] - stack[at + 8];
@@ -596,18 +590,7 @@ function chordMeeting(
 	const u0 = stack[at + 18];
 	const u1 = stack[at + 19];
 	const inside = (v: number) => (v < 0 ? 0 : v > 1 ? 1 : v);
-	return settle(
-		a,
-		i,
-		b,
-		j,
-		t0 + (t1 - t0) * inside(t),
-		u0 + (u1 - u0) * inside(u),
-		t0,
-		t1,
-		u0,
-		u1
-	);
+	return settle(a, i, b, j, t0 + (t1 - t0) * inside(t), u0 + (u1 - u0) * inside(u), t0, t1, u0, u1);
 }
 
 /** Newton's method on both curves at once. True when it came to rest, whether inside the parts (noted) or outside. */
@@ -638,13 +621,11 @@ function settle(
 		const dx =
 			3 * (v * v * (a[i + 2] - a[i]) + 2 * v * t * (a[i + 4] - a[i + 2]) + t * t * (a[i + 6] - a[i + 4]));
 		const dy =
-			3 *
-			(v * v * (a[i + 3] - a[i + 1]) + 2 * v * t * (a[i + 5] - a[i + 3]) + t * t * (a[i + 7] - a[i + 5]));
+			3 * (v * v * (a[i + 3] - a[i + 1]) + 2 * v * t * (a[i + 5] - a[i + 3]) + t * t * (a[i + 7] - a[i + 5]));
 		const ex =
 			3 * (w * w * (b[j + 2] - b[j]) + 2 * w * u * (b[j + 4] - b[j + 2]) + u * u * (b[j + 6] - b[j + 4]));
 		const ey =
-			3 *
-			(w * w * (b[j + 3] - b[j + 1]) + 2 * w * u * (b[j + 5] - b[j + 3]) + u * u * (b[j + 7] - b[j + 5]));
+			3 * (w * w * (b[j + 3] - b[j + 1]) + 2 * w * u * (b[j + 5] - b[j + 3]) + u * u * (b[j + 7] - b[j + 5]));
 		speedA = Math.sqrt(dx * dx + dy * dy);
 		speedB = Math.sqrt(ex * ex + ey * ey);
 		const det = ex * dy - dx * ey;
@@ -732,8 +713,7 @@ function cubicJet(s: ArrayLike<number>, at: number, t: number) {
 	const d2y = s[at + 7] - s[at + 5];
 	return {
 		x: v * v * v * s[at] + 3 * v * v * t * s[at + 2] + 3 * v * t * t * s[at + 4] + t * t * t * s[at + 6],
-		y:
-			v * v * v * s[at + 1] + 3 * v * v * t * s[at + 3] + 3 * v * t * t * s[at + 5] + t * t * t * s[at + 7],
+		y: v * v * v * s[at + 1] + 3 * v * v * t * s[at + 3] + 3 * v * t * t * s[at + 5] + t * t * t * s[at + 7],
 		dx: 3 * (v * v * d0x + 2 * v * t * d1x + t * t * d2x),
 		dy: 3 * (v * v * d0y + 2 * v * t * d1y + t * t * d2y),
 		ex: 6 * (v * (d1x - d0x) + t * (d2x - d1x)),

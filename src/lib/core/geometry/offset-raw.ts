@@ -11,7 +11,7 @@
 import { TOLERANCE } from '../tolerance';
 import { arcShape } from './arc';
 import { findMeetings, lastMeetings } from './meetings';
-import { ARC, CUBIC, STRAIGHT, STRIDE, type Path } from './path';
+import { ARC, CUBIC, reversePath, STRAIGHT, STRIDE, type Path } from './path';
 import type { JoinKind } from './offset-strips';
 import { curvatureAt, derivativeAt, directionAt, nearestOn, partOf, pointAt } from './segment';
 
@@ -26,6 +26,9 @@ interface Raw {
 	plain: boolean;
 }
 
+/** Ends of a line: cut off square at its last anchor, carried on by the distance, or round. */
+export type EndKind = 'butt' | 'square' | 'round';
+
 export interface RawOptions {
 	/** mm, > 0: to the right of travel. */
 	readonly distance: number;
@@ -33,6 +36,8 @@ export interface RawOptions {
 	readonly miterLimit: number;
 	/** mm: how closely raw curves follow the true parallel. */
 	readonly tolerance: number;
+	/** What an anchor becomes at which the path turns straight back: the end of a line. */
+	readonly ends?: EndKind;
 	/** Cut overlaps of rough lines off as they arise; otherwise they are all left to be sorted out by winding. */
 	readonly trim: boolean;
 }
@@ -45,7 +50,7 @@ const PLACE = -1;
 /** The raw parallel of a closed path. It may cross itself; count what it winds around. */
 export function rawParallel(path: Path, options: RawOptions): Path {
 	const n = path.types.length;
-	const chain = new Chain(options.distance, options.trim && n >= ROUGH ? BACK : 0);
+	const chain = new Chain(options.distance, options.trim && n >= ROUGH ? BACK : 0, options.tolerance / 4);
 	// Begun at the anchor that turns most to the left: its outer side is seen from afar.
 	let begin = 0;
 	let most = -Infinity;
@@ -61,6 +66,36 @@ export function rawParallel(path: Path, options: RawOptions): Path {
 		addCorner(chain, path, i, options);
 		addParallel(chain, path, i, options);
 	}
+	return chain.close();
+}
+
+/**
+ * The closed line around what lies between an open path and its parallel to the right: there along the parallel, back
+ * along the path.
+ */
+export function rawSide(path: Path, options: RawOptions): Path {
+	const chain = new Chain(options.distance, 0, options.tolerance / 4);
+	const n = path.types.length;
+	for (let i = 0; i < n; i++) {
+		if (i > 0) addCorner(chain, path, i, options);
+		addParallel(chain, path, i, options);
+	}
+	const s = path.segs;
+	const e = s.length - 2;
+	const end = Float64Array.from([s[e], s[e + 1]]);
+	chain.visit(s[e], s[e + 1], end, PLACE);
+	const back = reversePath(path);
+	for (let i = 0; i < n; i++) {
+		const own = Float64Array.from(back.segs.subarray(STRIDE * i, STRIDE * i + STRIDE));
+		chain.add(own, back.types[i], back.types[i], own, false);
+	}
+	const first = directionAt(path.types[0], s, 0, 0);
+	chain.visit(
+		s[0] + first.y * options.distance,
+		s[1] - first.x * options.distance,
+		Float64Array.from([s[0], s[1]]),
+		PLACE
+	);
 	return chain.close();
 }
 
@@ -89,8 +124,21 @@ function addCorner(chain: Chain, path: Path, i: number, options: RawOptions): vo
 	const x1 = x + b.y * distance;
 	const y1 = y - b.x * distance;
 	const place = Float64Array.from([x, y]);
+	if (options.ends && Math.PI - turn < 1e-6) {
+		if (options.ends === 'round') {
+			chain.add(Float64Array.from([x0, y0, 1, 0, 0, 0, x1, y1]), ARC, PLACE, place, false);
+			return;
+		}
+		const on = options.ends === 'square' ? distance : 0;
+		const [px, py, qx, qy] = [x0 + a.x * on, y0 + a.y * on, x1 + a.x * on, y1 + a.y * on];
+		if (on > 0) chain.add(straight(x0, y0, px, py), STRAIGHT, PLACE, place, false);
+		chain.add(straight(px, py, qx, qy), STRAIGHT, PLACE, place, false);
+		if (on > 0) chain.add(straight(qx, qy, x1, y1), STRAIGHT, PLACE, place, false);
+		return;
+	}
 	if (join === 'round' || turn * distance < TOLERANCE.coincidence) {
-		if (turn * distance < TOLERANCE.coincidence) chain.add(straight(x0, y0, x1, y1), STRAIGHT, PLACE, place, true);
+		if (turn * distance < TOLERANCE.coincidence)
+			chain.add(straight(x0, y0, x1, y1), STRAIGHT, PLACE, place, true);
 		else chain.add(Float64Array.from([x0, y0, Math.tan(turn / 4), 0, 0, 0, x1, y1]), ARC, PLACE, place, true);
 		return;
 	}
@@ -124,7 +172,13 @@ function addParallel(chain: Chain, path: Path, i: number, options: RawOptions): 
 		const d = directionAt(STRAIGHT, s, at, 0);
 		const ox = d.y * distance;
 		const oy = -d.x * distance;
-		chain.add(straight(s[at] + ox, s[at + 1] + oy, s[at + 6] + ox, s[at + 7] + oy), STRAIGHT, STRAIGHT, source, true);
+		chain.add(
+			straight(s[at] + ox, s[at + 1] + oy, s[at + 6] + ox, s[at + 7] + oy),
+			STRAIGHT,
+			STRAIGHT,
+			source,
+			true
+		);
 		return;
 	}
 	if (type === ARC) {
@@ -262,7 +316,9 @@ class Chain {
 	constructor(
 		private readonly distance: number,
 		/** How many neighbours back an overlap is looked for; 0 for not at all. */
-		private readonly back: number
+		private readonly back: number,
+		/** mm. Gaps up to this are bridged straight. */
+		private readonly hair: number
 	) {}
 
 	/** Adds a raw segment; where it does not start at the end of the line, the two are brought together. */
@@ -280,7 +336,14 @@ class Chain {
 		this.bridge(last.s[6], last.s[7], x, y, sourceType, source);
 	}
 
-	private bridge(x0: number, y0: number, x1: number, y1: number, sourceType: number, source: Float64Array): void {
+	private bridge(
+		x0: number,
+		y0: number,
+		x1: number,
+		y1: number,
+		sourceType: number,
+		source: Float64Array
+	): void {
 		if (x0 === x1 && y0 === y1) return;
 		this.raws.push({ type: STRAIGHT, s: straight(x0, y0, x1, y1), sourceType, source, plain: false });
 	}
@@ -297,6 +360,12 @@ class Chain {
 			if (gap <= 1e-9) {
 				raw.s[0] = top.s[6];
 				raw.s[1] = top.s[7];
+				raws.push(raw);
+				return;
+			}
+			// A joint that is smooth but for rounding: what is bridged is far below the tolerance.
+			if (back === 0 && gap <= this.hair) {
+				this.bridge(top.s[6], top.s[7], raw.s[0], raw.s[1], raw.sourceType, raw.source);
 				raws.push(raw);
 				return;
 			}

@@ -25,7 +25,14 @@ export function offsetStrips(
 ): Float64Array[] {
 	const strips: Float64Array[] = [];
 	for (const path of orientPieces(paths)) {
-		addStrips(strips, distance > 0 ? path : reversePath(path), Math.abs(distance), join, miterLimit, tolerance);
+		addStrips(
+			strips,
+			distance > 0 ? path : reversePath(path),
+			Math.abs(distance),
+			join,
+			miterLimit,
+			tolerance
+		);
 	}
 	return strips;
 }
@@ -107,8 +114,7 @@ function addStrips(
 			folds ||= k > 0 && (far[k].x - far[k - 1].x) * b.x + (far[k].y - far[k - 1].y) * b.y < 0;
 		}
 		if (!folds) strips.push(flat([...far, ...near.reverse()]));
-		else
-			for (let k = 0; k < steps; k++) strips.push(...sameTurn([near[k], far[k], far[k + 1], near[k + 1]]));
+		else for (let k = 0; k < steps; k++) strips.push(...sameTurn([near[k], far[k], far[k + 1], near[k + 1]]));
 		const next = STRIDE * ((i + 1) % n);
 		const b = directionAt(path.types[(i + 1) % n], path.segs, next, 0);
 		const cross = a.x * b.y - a.y * b.x;
@@ -149,9 +155,11 @@ function stripStops(type: number, s: Float64Array, at: number, d: number, tolera
 
 /** A strip as polygons that all turn alike; where its sides cross, as two triangles. */
 function sameTurn(q: Point[]): Float64Array[] {
-	const turn = (a: Point, b: Point, c: Point) =>
-		(b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
-	return [[q[0], q[1], q[2]], [q[0], q[2], q[3]]]
+	const turn = (a: Point, b: Point, c: Point) => (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
+	return [
+		[q[0], q[1], q[2]],
+		[q[0], q[2], q[3]]
+	]
 		.map((t) => (turn(t[0], t[1], t[2]) < 0 ? [t[0], t[2], t[1]] : t))
 		.filter((t) => turn(t[0], t[1], t[2]) > 0)
 		.map(flat);

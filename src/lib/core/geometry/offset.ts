@@ -10,11 +10,12 @@ import { checkOffset } from './offset-check';
 import { EdgeTree, flattenPath, pathTree } from './edge-tree';
 import { isEmptyBox, pathArea, pathBox, unionBox, windingNumber } from './measure';
 import { rawParallel, type RawOptions } from './offset-raw';
-import { PathBuilder, polygonPath, reversePath, STRAIGHT, STRIDE, type Path } from './path';
+import { polygonPath, reversePath, type Path } from './path';
 import type { JoinKind } from './offset-strips';
 import { cleanPolygons, offsetPolygons } from './polygon-clipper';
 import { refit } from './refit';
 import { simplifyPath } from './simplify';
+import { mergeStraights } from './straights';
 
 export interface OffsetOptions {
 	/** mm. Positive grows closed pieces, negative shrinks them. */
@@ -24,6 +25,8 @@ export interface OffsetOptions {
 	readonly miterLimit?: number;
 	/** mm, > 0. Largest distance from the true offset. */
 	readonly tolerance?: number;
+	/** Called when a result stands and only its check is left. */
+	readonly made?: () => void;
 	/** Hold the result against an independent reckoning (default). Without it `error` is 0. */
 	readonly verify?: boolean;
 }
@@ -64,10 +67,16 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 		paths = cleanPolygons(sources, tolerance / 8).map((points) => polygonPath(points));
 	}
 	if (paths.length === 0) return failed('nothing-given', 'There is no closed outline to offset.');
-	const check = (result: readonly Path[]) => checkOffset(result, paths, distance, join, miterLimit, tolerance);
+	const check = (result: readonly Path[]) =>
+		checkOffset(result, paths, distance, join, miterLimit, tolerance);
 	for (const trim of [true, false]) {
-		const exact = offsetExactly(paths, { distance: Math.abs(distance), join, miterLimit, tolerance, trim }, distance < 0);
+		const exact = offsetExactly(
+			paths,
+			{ distance: Math.abs(distance), join, miterLimit, tolerance, trim },
+			distance < 0
+		);
 		if (!exact?.length) continue;
+		options.made?.();
 		if (options.verify === false) return done({ paths: exact, error: 0, fallback: false });
 		const { ok, error } = check(exact);
 		if (ok) return done({ paths: exact, error, fallback: false });
@@ -114,7 +123,9 @@ function offsetExactly(paths: readonly Path[], options: RawOptions, inward: bool
 			tree ??= pathTree(paths, Math.min(tolerance / 8, TOLERANCE.measure));
 			return !isLeaving(path, options.distance, tolerance, tree);
 		});
-		return whole.map((path) => refit(mergeStraights(path), { tolerance: 0.6 * tolerance, keepLength: KEEP * tolerance }));
+		return whole.map((path) =>
+			refit(mergeStraights(path), { tolerance: 0.6 * tolerance, keepLength: KEEP * tolerance })
+		);
 	} catch (error) {
 		if (error instanceof CoreError) return undefined;
 		throw error;
@@ -141,42 +152,6 @@ function isLeaving(path: Path, distance: number, tolerance: number, tree: EdgeTr
 	}
 	const n = flat.length / 2;
 	return Math.abs(tree.distance(x / n, y / n) - distance) < 2 * tolerance;
-}
-
-/** Anchors in the middle of a straight taken out, where three lie on one line. */
-export function mergeStraights(path: Path): Path {
-	const n = path.types.length;
-	const keep: number[] = [];
-	for (let i = 0; i < n; i++) {
-		const before = (i + n - 1) % n;
-		const inLine =
-			(path.closed || i > 0) &&
-			n > 2 &&
-			path.types[i] === STRAIGHT &&
-			path.types[before] === STRAIGHT &&
-			isInLine(path.segs, STRIDE * before, STRIDE * i);
-		if (!inLine) keep.push(i);
-	}
-	if (keep.length === n || keep.length < 2) return path;
-	const s = path.segs;
-	const builder = new PathBuilder(s[STRIDE * keep[0]], s[STRIDE * keep[0] + 1]);
-	keep.forEach((i, k) => {
-		const next = k + 1 < keep.length ? keep[k + 1] : path.closed ? keep[0] + n : n;
-		const last = STRIDE * ((next - 1) % n);
-		if (path.types[i] === STRAIGHT) builder.line(s[last + 6], s[last + 7]);
-		else builder.segment(path.types[i], s, STRIDE * i);
-	});
-	return path.closed ? builder.close(TOLERANCE.coincidence) : builder.open();
-}
-
-function isInLine(s: Float64Array, a: number, b: number): boolean {
-	const dx = s[a + 6] - s[a];
-	const dy = s[a + 7] - s[a + 1];
-	const ex = s[b + 6] - s[b];
-	const ey = s[b + 7] - s[b + 1];
-	const long = Math.hypot(dx + ex, dy + ey);
-	if (dx * ex + dy * ey <= 0) return false;
-	return Math.abs(dx * ey - dy * ex) <= TOLERANCE.coincidence * 0.1 * long;
 }
 
 /** Curves fitted to a polygon of the net; the polygon itself where nothing is gained. */

@@ -5,7 +5,8 @@ import { cubicLoop, segmentMeetings } from './meetings';
 import { EdgeTree, flattenPath, largestDistance, pathTree, twoWayDistance } from './edge-tree';
 import { fitTrail, makeTrail, runningLength, smoothTrail, trailLength, localLine } from './fit';
 import { anchorCount, pathArea, pathLength } from './measure';
-import { mergeStraights, offsetPieces, widestInside } from './offset';
+import { offsetPieces, widestInside } from './offset';
+import { mergeStraights } from './straights';
 import { rawParallel } from './offset-raw';
 import { ARC, circlePath, CUBIC, PathBuilder, polygonPath, STRAIGHT, transformPath, type Path } from './path';
 import { PathIndex, boxOf, nearestOnPath } from './pick';
@@ -239,7 +240,13 @@ describe('offset', () => {
 		const { fallback, paths } = value(offsetPieces([eight], { distance: 1, join: 'round' }));
 		expect(fallback).toBe(true);
 		expect(paths.length).toBeGreaterThan(0);
-		const raw = rawParallel(square(0, 0, 4), { distance: 1, join: 'bevel', miterLimit: 4, tolerance: 0.001, trim: true });
+		const raw = rawParallel(square(0, 0, 4), {
+			distance: 1,
+			join: 'bevel',
+			miterLimit: 4,
+			tolerance: 0.001,
+			trim: true
+		});
 		expect(raw.types).toHaveLength(8);
 	});
 

@@ -51,7 +51,12 @@ export function nestPaths(paths: readonly Path[]): Nesting[] {
 }
 
 /** The paths other than `own` that wind an odd number of times around a place. */
-function pathsAround(set: SegmentSet, bundles: BundleIndex, own: number, p: { x: number; y: number }): number[] {
+function pathsAround(
+	set: SegmentSet,
+	bundles: BundleIndex,
+	own: number,
+	p: { x: number; y: number }
+): number[] {
 	const winding = new Map<number, number>();
 	for (const s of segmentsIn(set, bundles, -Infinity, p.y, p.x, p.y)) {
 		const path = set.pathOf[s];

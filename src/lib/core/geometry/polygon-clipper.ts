@@ -65,7 +65,9 @@ export function offsetPolygons(
 ): Float64Array[] {
 	const clean = unionD(toPolygons(paths, tolerance), [], FillRule.EvenOdd, DIGITS);
 	if (join === 'round') {
-		return fromPolygons(inflatePathsD(clean, distance, JoinType.Round, EndType.Polygon, 2, DIGITS, tolerance));
+		return fromPolygons(
+			inflatePathsD(clean, distance, JoinType.Round, EndType.Polygon, 2, DIGITS, tolerance)
+		);
 	}
 	// The package squares what exceeds the limit, so strips and corners are put together one by one.
 	const strips: PathsD = offsetStrips(paths, distance, join, miterLimit, tolerance).map((flat) =>
@@ -110,12 +112,14 @@ export function combinePolygons(
 ): Float64Array[] {
 	const covered = (input: readonly RuledPaths[]): PathsD => {
 		const all: PathsD = [];
-		for (const area of input) all.push(...unionD(toPolygons(area.paths, tolerance), [], RULES[area.rule], DIGITS));
+		for (const area of input)
+			all.push(...unionD(toPolygons(area.paths, tolerance), [], RULES[area.rule], DIGITS));
 		return input.length > 1 ? unionD(all, [], FillRule.NonZero, DIGITS) : all;
 	};
 	const sets = inputs.map(covered);
 	let result: PathsD;
-	if (op === 'union' || op === 'regions') result = unionD(sets.flat() as PathsD, [], FillRule.NonZero, DIGITS);
+	if (op === 'union' || op === 'regions')
+		result = unionD(sets.flat() as PathsD, [], FillRule.NonZero, DIGITS);
 	else if (op === 'difference') {
 		result = differenceD(sets[0] ?? [], sets.slice(1).flat() as PathsD, FillRule.NonZero, DIGITS);
 	} else {

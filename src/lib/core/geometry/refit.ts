@@ -96,7 +96,8 @@ export function refit(path: Path, options: RefitOptions): Path {
 		let e = k + 1;
 		while (e < n && !kept[(begin + e) % n]) e++;
 		if (e - k === 1) copy(i);
-		else fitRun(sampleRun(path, begin + k, begin + e, dirs, turn, smooth), ring, options.tolerance, types, out);
+		else
+			fitRun(sampleRun(path, begin + k, begin + e, dirs, turn, smooth), ring, options.tolerance, types, out);
 		k = e;
 	}
 	return { closed: path.closed, types: Uint8Array.from(types), segs: Float64Array.from(out) };
@@ -135,7 +136,15 @@ function sampleRun(
 		const corner = k > from && Math.abs(turn[i]) > smooth ? 1 : 0;
 		const ix = k > from ? dirs[4 * p + 2] : dirs[4 * i];
 		const iy = k > from ? dirs[4 * p + 3] : dirs[4 * i + 1];
-		put(s[at], s[at + 1], corner ? ix : dirs[4 * i], corner ? iy : dirs[4 * i + 1], dirs[4 * i], dirs[4 * i + 1], corner);
+		put(
+			s[at],
+			s[at + 1],
+			corner ? ix : dirs[4 * i],
+			corner ? iy : dirs[4 * i + 1],
+			dirs[4 * i],
+			dirs[4 * i + 1],
+			corner
+		);
 		const dot = dirs[4 * i] * dirs[4 * i + 2] + dirs[4 * i + 1] * dirs[4 * i + 3];
 		const bent = path.types[i] === STRAIGHT ? 0 : Math.acos(Math.max(-1, Math.min(1, dot)));
 		const steps = Math.min(24, path.types[i] === STRAIGHT ? 2 : 3 + Math.ceil(bent / 0.12));
@@ -213,7 +222,13 @@ function fitRun(run: Samples, ring: boolean, tolerance: number, types: number[],
 		// What is left should not be a crumb: share the rest evenly.
 		if (last - good > 0 && last - good < 0.3 * (good - a)) {
 			const half = (a + last) >> 1;
-			if (half > a + 1 && half < good && !run.kink[good] && reaches(run, a, half, tolerance) && reaches(run, half, last, tolerance))
+			if (
+				half > a + 1 &&
+				half < good &&
+				!run.kink[good] &&
+				reaches(run, a, half, tolerance) &&
+				reaches(run, half, last, tolerance)
+			)
 				good = half;
 		}
 		reaches(run, a, good, tolerance);
@@ -298,7 +313,8 @@ function reaches(run: Samples, a: number, b: number, tolerance: number): boolean
 		const rb = br + keep * beta;
 		alpha = (ra * (bb + keep) - rb * ab) / det;
 		beta = (rb * (aa + keep) - ra * ab) / det;
-		if (!(alpha > 0.02 * length && beta > 0.02 * length && alpha < 1.2 * length && beta < 1.2 * length)) return false;
+		if (!(alpha > 0.02 * length && beta > 0.02 * length && alpha < 1.2 * length && beta < 1.2 * length))
+			return false;
 		const ax = x0 + alpha * t0x;
 		const ay = y0 + alpha * t0y;
 		const bx = x3 - beta * t3x;
@@ -326,10 +342,14 @@ function slide(run: Samples, m: number): number {
 			v * v * v * fitted[1] + 3 * v * v * u * fitted[3] + 3 * v * u * u * fitted[5] + u * u * u * fitted[7];
 		const dx =
 			3 *
-			(v * v * (fitted[2] - fitted[0]) + 2 * v * u * (fitted[4] - fitted[2]) + u * u * (fitted[6] - fitted[4]));
+			(v * v * (fitted[2] - fitted[0]) +
+				2 * v * u * (fitted[4] - fitted[2]) +
+				u * u * (fitted[6] - fitted[4]));
 		const dy =
 			3 *
-			(v * v * (fitted[3] - fitted[1]) + 2 * v * u * (fitted[5] - fitted[3]) + u * u * (fitted[7] - fitted[5]));
+			(v * v * (fitted[3] - fitted[1]) +
+				2 * v * u * (fitted[5] - fitted[3]) +
+				u * u * (fitted[7] - fitted[5]));
 		const tx = run.outX[i];
 		const ty = run.outY[i];
 		const ex = px - run.x[i];

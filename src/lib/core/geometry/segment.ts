@@ -94,7 +94,10 @@ export function directionAt(type: number, s: ArrayLike<number>, at: number, t: n
 		const end = t === 0 || t === 1;
 		for (let k = 1; k <= 3 && size <= 1e-9 * hullSize(s, at); k++) {
 			if (end) {
-				d = { x: sign * (s[at + o + sign * 2 * k] - s[at + o]), y: sign * (s[at + o + sign * 2 * k + 1] - s[at + o + 1]) };
+				d = {
+					x: sign * (s[at + o + sign * 2 * k] - s[at + o]),
+					y: sign * (s[at + o + sign * 2 * k + 1] - s[at + o + 1])
+				};
 			} else {
 				// A cusp inside: just before it, or just after.
 				const p = pointAt(CUBIC, s, at, t);

@@ -1,0 +1,162 @@
+<script lang="ts">
+	/** Settings of combining, joining, trimming and rounding, with what they would give. */
+	import { SegmentedControl, Switch } from '@skeletonlabs/skeleton-svelte';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import type {
+		CombineOperation,
+		CornerOperation,
+		JoinOperation,
+		TrimOperation
+	} from '$lib/stores/build-operations.svelte';
+	import NumberField from './NumberField.svelte';
+	import OperationStrip from './OperationStrip.svelte';
+
+	let {
+		bench,
+		operation
+	}: { bench: Bench; operation: CombineOperation | JoinOperation | TrimOperation | CornerOperation } =
+		$props();
+	const OPS = [
+		{ value: 'union', word: 'All of them' },
+		{ value: 'difference', word: 'First less the rest' },
+		{ value: 'intersection', word: 'What is common' },
+		{ value: 'xor', word: 'What only one covers' },
+		{ value: 'regions', word: 'Every region' }
+	] as const;
+	const FATES = [
+		{ value: 'removed', word: 'go' },
+		{ value: 'hidden', word: 'are hidden' },
+		{ value: 'kept', word: 'stay' }
+	] as const;
+	const keepWords = {
+		combine: 'Keep the result',
+		join: 'Keep them joined',
+		trim: 'Keep what is left',
+		corner: 'Keep the corners'
+	};
+</script>
+
+{#snippet choice(
+	label: string,
+	value: string,
+	items: readonly { value: string; word: string }[],
+	pick: (v: string) => void
+)}
+	<SegmentedControl {value} onValueChange={(d) => d.value && pick(d.value)}>
+		<SegmentedControl.Label class="hidden-word">{label}</SegmentedControl.Label>
+		<SegmentedControl.Control>
+			<SegmentedControl.Indicator />
+			{#each items as item (item.value)}
+				<SegmentedControl.Item value={item.value} data-choice={item.value}>
+					<SegmentedControl.ItemText>{item.word}</SegmentedControl.ItemText><SegmentedControl.ItemHiddenInput
+					/>
+				</SegmentedControl.Item>
+			{/each}
+		</SegmentedControl.Control>
+	</SegmentedControl>
+{/snippet}
+
+<div class="rows">
+	<div class="row">
+		{#if operation.kind === 'combine'}
+			{@render choice('Keep', operation.op, OPS, (v) => {
+				operation.op = v as CombineOperation['op'];
+				operation.change(0);
+			})}
+			<span class="quiet">the old ones</span>
+			{@render choice('The old outlines', operation.fate, FATES, (v) => {
+				operation.fate = v as CombineOperation['fate'];
+			})}
+		{:else if operation.kind === 'join'}
+			<NumberField
+				label="Gap"
+				unit={bench.unit}
+				value={operation.gap}
+				least={0}
+				onset={(v) => {
+					operation.gap = v;
+					operation.change(0);
+				}}
+			/>
+			<Switch
+				class="switch"
+				checked={operation.bridge}
+				onCheckedChange={(d) => {
+					operation.bridge = d.checked;
+					operation.change(0);
+				}}
+			>
+				<Switch.Control><Switch.Thumb /></Switch.Control>
+				<Switch.Label>Bridge with a straight; no end moves</Switch.Label>
+				<Switch.HiddenInput />
+			</Switch>
+		{:else if operation.kind === 'corner'}
+			<NumberField
+				label={operation.cutOff ? 'Cut off' : 'Radius'}
+				unit={bench.unit}
+				value={operation.amount}
+				least={0.001}
+				onset={(v) => {
+					operation.amount = v;
+					operation.change(0);
+				}}
+			/>
+			{@render choice(
+				'Corners',
+				operation.cutOff ? 'cut' : 'round',
+				[
+					{ value: 'round', word: 'Rounded' },
+					{ value: 'cut', word: 'Cut off' }
+				],
+				(v) => {
+					operation.cutOff = v === 'cut';
+					operation.change(0);
+				}
+			)}
+		{:else}
+			<p class="quiet">The picked stretch goes, as far as the next outline that crosses it on either side.</p>
+		{/if}
+	</div>
+	<OperationStrip {bench} keepWord={keepWords[operation.kind]}>
+		{#snippet facts()}
+			{#if operation.kind === 'combine'}
+				<span
+					><b data-fact="pieces">{operation.pieces.length}</b>
+					{operation.pieces.length === 1 ? 'piece' : 'pieces'}</span
+				>
+				<span
+					><b>{operation.anchorsBefore}</b> →
+					<b data-fact="anchors">{operation.anchorsAfter}</b> anchors</span
+				>
+				{#if operation.empty}<span class="quiet">nothing is left of them</span>{/if}
+				{#if operation.fallback}<span class="quiet">the careful way had to serve here</span>{/if}
+			{:else if operation.kind === 'join' && operation.joined}
+				<span
+					><b data-fact="outlines">{operation.preview.length}</b>
+					{operation.preview.length === 1 ? 'line' : 'lines'} from {operation.outlines.length}</span
+				>
+				<span><b data-fact="unjoined">{operation.joined.unjoined}</b> loose ends left</span>
+				<span class="quiet">ends move {operation.joined.drift.toFixed(3)} mm at most</span>
+			{:else if operation.kind === 'trim'}
+				<span
+					><b data-fact="outlines">{operation.preview.length}</b>
+					{operation.preview.length === 1 ? 'part stays' : 'parts stay'}</span
+				>
+			{/if}
+		{/snippet}
+	</OperationStrip>
+</div>
+
+<style>
+	.rows {
+		display: grid;
+		gap: 10px;
+		width: min(760px, calc(100vw - 40px));
+	}
+	.row {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 8px 18px;
+	}
+</style>

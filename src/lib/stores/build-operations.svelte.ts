@@ -1,0 +1,178 @@
+/** Operations on the structure of outlines: combine, join, trim, and corners rounded or cut off. */
+import type { Drawing } from '../core/edit/drawing';
+import type { Edit } from '../core/edit/history';
+import type { NewId } from '../core/edit/operations';
+import { combineOutlines, joinOutlines, replaceBy, type SourceFate } from '../core/edit/structure';
+import { resolve, type Outline } from '../core/edit/outline';
+import type { Problem, Result } from '../core/errors';
+import type { CombineInput, CombineOp, CombinedPiece } from '../core/geometry/combine';
+import { chamfer, fillet } from '../core/geometry/corner';
+import { joinEnds, trim, type Joined } from '../core/geometry/join';
+import { anchorCount } from '../core/geometry/measure';
+import { STRIDE, type Path } from '../core/geometry/path';
+import { groupPieces } from '../core/geometry/pieces';
+import { geometryWorker } from '../workers/geometry.client';
+import { nextRequest, Operation } from './operation.svelte';
+
+/** Combines pieces: an outer outline among the selected with its holes is one input, in the order of selection. */
+export class CombineOperation extends Operation {
+	readonly kind = 'combine';
+	op = $state<CombineOp>('union');
+	fate = $state<SourceFate>('removed');
+	anchorsBefore: number;
+	anchorsAfter = $state(0);
+	fallback = $state(false);
+	pieces = $state.raw<readonly CombinedPiece[]>([]);
+	/** An empty result is a result: it may be kept. */
+	empty = $state(false);
+	private readonly inputs: CombineInput[];
+
+	constructor(readonly outlines: readonly Outline[]) {
+		super();
+		const paths = outlines.map(resolve);
+		this.inputs = groupPieces(paths).map((group) => [{ paths: group.map((i) => paths[i]), rule: 'evenodd' }]);
+		this.anchorsBefore = paths.reduce((sum, path) => sum + anchorCount(path), 0);
+	}
+
+	protected async run(): Promise<void> {
+		const request = (this.request = nextRequest());
+		this.busy = true;
+		const answer = await geometryWorker().combine(request, this.inputs, this.op);
+		if (request !== this.request || answer.ok === 'stale') return;
+		this.busy = false;
+		this.problem = answer.ok ? undefined : answer.problem;
+		this.pieces = answer.ok ? answer.value.pieces : [];
+		this.fallback = answer.ok && answer.value.fallback;
+		this.preview = this.pieces.flatMap((piece) => piece.paths);
+		this.empty = answer.ok === true && this.preview.length === 0;
+		this.anchorsAfter = this.preview.reduce((sum, path) => sum + anchorCount(path), 0);
+	}
+
+	override get ready(): boolean {
+		return !this.busy && !this.problem && (this.preview.length > 0 || this.empty);
+	}
+	get name(): string {
+		return {
+			union: 'Unite',
+			difference: 'Take away',
+			intersection: 'Keep the common',
+			xor: 'Keep what only one covers',
+			regions: 'Part into regions'
+		}[this.op];
+	}
+	edit(drawing: Drawing, newId: NewId): Edit {
+		return combineOutlines(drawing, this.outlines, this.pieces, this.fate, newId);
+	}
+}
+
+/** What changes lines at once, without a worker: quick even for long ones. */
+abstract class PlainOperation extends Operation {
+	constructor(readonly outlines: readonly Outline[]) {
+		super();
+	}
+	protected abstract compute(): Result<readonly Path[]>;
+	protected async run(): Promise<void> {
+		this.request = nextRequest();
+		const result = this.compute();
+		this.busy = false;
+		this.problem = result.ok ? undefined : (result.problem satisfies Problem);
+		this.preview = result.ok ? result.value : [];
+	}
+}
+
+/** Joins ends of the open outlines within a gap. */
+export class JoinOperation extends PlainOperation {
+	readonly kind = 'join';
+	/** mm */
+	gap = $state(0.5);
+	bridge = $state(false);
+	joined = $state.raw<Joined | undefined>();
+	readonly name = 'Join ends';
+
+	protected compute(): Result<readonly Path[]> {
+		this.joined = joinEnds(this.outlines.map(resolve), this.gap, this.bridge);
+		if (this.joined.from.every((list, i) => list.length === 1 && !this.joined!.paths[i].closed)) {
+			return {
+				ok: false,
+				problem: {
+					code: 'no-ends',
+					sentence: `No two ends lie within ${this.gap} mm of each other. Allow a wider gap, or draw them nearer.`
+				}
+			};
+		}
+		return { ok: true, value: this.joined.paths };
+	}
+	edit(drawing: Drawing): Edit {
+		return joinOutlines(drawing, this.outlines, this.joined!);
+	}
+}
+
+/** Takes out the stretch around a picked segment, as far as the other outlines that cross it. */
+export class TrimOperation extends PlainOperation {
+	readonly kind = 'trim';
+	readonly name = 'Trim';
+
+	constructor(
+		outline: Outline,
+		private readonly segment: number,
+		private readonly cutters: readonly Path[]
+	) {
+		super([outline]);
+	}
+	protected compute(): Result<readonly Path[]> {
+		return trim(resolve(this.outlines[0]), this.cutters, { segment: this.segment, t: 0.5 });
+	}
+	edit(drawing: Drawing, newId: NewId): Edit {
+		return replaceBy(drawing, this.outlines[0], this.preview, newId);
+	}
+}
+
+/** Rounds corners with true arcs, or cuts them off. */
+export class CornerOperation extends PlainOperation {
+	readonly kind = 'corner';
+	/** mm: radius, or length cut off on both sides. */
+	amount = $state(2);
+	cutOff = $state(false);
+
+	constructor(
+		outline: Outline,
+		private readonly anchors: ReadonlySet<number>
+	) {
+		super([outline]);
+	}
+	get name(): string {
+		return this.cutOff ? 'Cut corners off' : 'Round corners';
+	}
+	protected compute(): Result<readonly Path[]> {
+		const [outline] = this.outlines;
+		let path = resolve(outline);
+		for (let i = 0; i < outline.anchors.length; i++) {
+			if (!this.anchors.has(outline.anchors[i])) continue;
+			// Earlier corners have shifted the anchors: this one is found by its place.
+			const at = anchorAt(path, outline.points[7 * i], outline.points[7 * i + 1]);
+			const next = this.cutOff ? chamfer(path, at, this.amount) : fillet(path, at, this.amount);
+			if (!next.ok) return next;
+			path = next.value;
+		}
+		return { ok: true, value: [path] };
+	}
+	edit(drawing: Drawing, newId: NewId): Edit {
+		return replaceBy(drawing, this.outlines[0], this.preview, newId);
+	}
+}
+
+function anchorAt(path: Path, x: number, y: number): number {
+	let best = 0;
+	let least = Infinity;
+	for (let i = 0; i < path.types.length; i++) {
+		const off = Math.hypot(path.segs[STRIDE * i] - x, path.segs[STRIDE * i + 1] - y);
+		if (off < least) {
+			least = off;
+			best = i;
+		}
+	}
+	// The last anchor of an open line starts no segment.
+	const e = path.segs.length - 2;
+	if (!path.closed && Math.hypot(path.segs[e] - x, path.segs[e + 1] - y) < least) return path.types.length;
+	return best;
+}

@@ -1,0 +1,41 @@
+/** An operation in progress: settings, a live preview, and what it would do; then kept or dropped. */
+import type { Problem } from '../core/errors';
+import type { Path } from '../core/geometry/path';
+
+let requests = 0;
+
+/** Numbers requests to workers, so that the newest wins. */
+export function nextRequest(): number {
+	return ++requests;
+}
+
+/** What every operation shows. */
+export abstract class Operation {
+	/** Lines to show as the result. */
+	preview = $state.raw<readonly Path[]>([]);
+	/** Where the worst place is, mm. */
+	worst = $state.raw<{ x: number; y: number } | undefined>();
+	problem = $state.raw<Problem | undefined>();
+	busy = $state(false);
+	/** 0..1 */
+	progress = $state(0);
+	protected timer: ReturnType<typeof setTimeout> | undefined;
+	protected request = 0;
+
+	/** Asks for a new preview once the settings have come to rest. */
+	change(delay = 90): void {
+		clearTimeout(this.timer);
+		this.busy = true;
+		this.timer = setTimeout(() => void this.run(), delay);
+	}
+	protected abstract run(): Promise<void>;
+	/** Whether the preview answers the settings as they are. */
+	get ready(): boolean {
+		return !this.busy && !this.problem && this.preview.length > 0;
+	}
+	stop(): void {
+		clearTimeout(this.timer);
+		this.request = nextRequest();
+		this.busy = false;
+	}
+}
