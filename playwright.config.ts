@@ -17,7 +17,9 @@ export const CHROMIUM_ARGS = [
 
 export default defineConfig({
 	testDir: 'tests/e2e',
-	timeout: 60_000,
+	timeout: 90_000,
+	// Two browsers share two cores: patience is no loss where all goes well.
+	expect: { timeout: 15_000 },
 	workers: 2,
 	fullyParallel: true,
 	retries: 0,

@@ -87,7 +87,7 @@ test('a box selects anchors, Shift adds and takes away; the kind of many changes
 	page
 }) => {
 	const { at } = await enterWing(page);
-	const a = at(6, -4);
+	const a = at(6, -9);
 	const b = at(94, -34);
 	await drag(page, a, b);
 	await expect(page.locator('.anchor b')).toHaveText('2 anchors');
@@ -123,7 +123,7 @@ test('a stretch is picked: straightened, made a curve, halved, taken out', async
 	expect(now.points.some((v, k) => k % 7 === 0 && v === 90 && Math.abs(now.points[k + 1] + 30) < 1e-9)).toBe(
 		true
 	);
-	await page.mouse.click(at(90, -20).x, at(90, -20).y);
+	await page.mouse.click(at(90, -42).x, at(90, -42).y);
 	await page.keyboard.press('x');
 	now = await wing(page);
 	expect(now.closed).toBe(false);

@@ -63,10 +63,12 @@
 				operation.op = v as CombineOperation['op'];
 				operation.change(0);
 			})}
-			<span class="quiet">the old ones</span>
-			{@render choice('The old outlines', operation.fate, FATES, (v) => {
-				operation.fate = v as CombineOperation['fate'];
-			})}
+			<div class="fate">
+				<span class="quiet">the old ones</span>
+				{@render choice('The old outlines', operation.fate, FATES, (v) => {
+					operation.fate = v as CombineOperation['fate'];
+				})}
+			</div>
 		{:else if operation.kind === 'join'}
 			<NumberField
 				label="Gap"
@@ -158,5 +160,10 @@
 		flex-wrap: wrap;
 		align-items: center;
 		gap: 8px 18px;
+	}
+	.fate {
+		display: flex;
+		align-items: center;
+		gap: 8px;
 	}
 </style>

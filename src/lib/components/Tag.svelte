@@ -21,6 +21,7 @@
 	import { boxOf } from '$lib/core/geometry/pick';
 	import { CUBIC } from '$lib/core/geometry/path';
 	import { formatArea, formatLength } from '$lib/core/units';
+	import { placeTag } from '$lib/render/tag-place';
 	import { toScreen } from '$lib/render/view';
 	import NumberField from './NumberField.svelte';
 
@@ -85,14 +86,8 @@
 
 	const place = $derived.by(() => {
 		if (pinned) return pinned;
-		const a = toScreen(bench.view, bench.size, box.x0, box.y1);
-		const b = toScreen(bench.view, bench.size, box.x1, box.y0);
-		const edge = bench.size.widthPx - (bench.rackOpen ? 268 : 0);
-		const right = b.x + 26;
-		// It keeps out of the way: beside the work where there is room, otherwise in the upper right corner.
-		const x =
-			right + width < edge - 12 ? right : a.x - width - 26 > 30 ? a.x - width - 26 : edge - width - 14;
-		return { x: Math.max(34, x), y: Math.max(76, Math.min(a.y, bench.size.heightPx - height - 250)) };
+		const right = bench.size.widthPx - (bench.rackOpen ? 268 : 0);
+		return placeTag(paths, box, bench.view, bench.size, { width, height, right });
 	});
 	const tie = $derived.by(() => {
 		const a = toScreen(bench.view, bench.size, box.x0, box.y1);

@@ -276,7 +276,10 @@ export class Hand {
 		bench.select(inside);
 	}
 
-	/** The anchor or handle under the pointer; handles of the selected ones come first, so that they can be reached. */
+	/**
+	 * The anchor or handle under the pointer; handles of the selected ones come first, so that they can be
+	 * reached; with Shift, which adds anchors to the selection, the anchors do.
+	 */
 	private anchorAt(outline: Outline, at: PointerAt): Anchored | undefined {
 		const { bench } = this;
 		const reach = { mouse: 9, pen: 12, touch: 22 }[at.kind];
@@ -291,6 +294,7 @@ export class Hand {
 				best = what;
 			}
 		};
+		const first = at.shift ? -4 : 2;
 		const p = outline.points;
 		for (let i = 0; i < n; i++) {
 			const a = ANCHOR_STRIDE * i;
@@ -303,14 +307,14 @@ export class Hand {
 				!(open && i === n - 1) &&
 				(p[a + 4] !== p[a] || p[a + 5] !== p[a + 1])
 			) {
-				consider(p[a + 4], p[a + 5], { anchor: id, side: 'out' }, 2);
+				consider(p[a + 4], p[a + 5], { anchor: id, side: 'out' }, first);
 			}
 			if (
 				segmentTypeOf(outline, (i + n - 1) % n) === CUBIC &&
 				!(open && i === 0) &&
 				(p[a + 2] !== p[a] || p[a + 3] !== p[a + 1])
 			) {
-				consider(p[a + 2], p[a + 3], { anchor: id, side: 'in' }, 2);
+				consider(p[a + 2], p[a + 3], { anchor: id, side: 'in' }, first);
 			}
 		}
 		return best;

@@ -70,7 +70,7 @@ describe('stations', () => {
 	});
 
 	test('an empty drawing lies ahead everywhere', () => {
-		expect(Object.values(findStationStates(base, [], 0)).map((s) => s.state)).toEqual(Array(6).fill('ahead'));
+		expect(Object.values(findStationStates(base, [], 0)).map((s) => s.state)).toEqual(Array(7).fill('ahead'));
 	});
 	test('a picture without a size is a loose thread; with one it is even', () => {
 		expect(findStationStates(withRecords(reference), [], 0).size).toMatchObject({

@@ -50,7 +50,7 @@ const PLACE = -1;
 /** The raw parallel of a closed path. It may cross itself; count what it winds around. */
 export function rawParallel(path: Path, options: RawOptions): Path {
 	const n = path.types.length;
-	const chain = new Chain(options.distance, options.trim && n >= ROUGH ? BACK : 0, options.tolerance / 4);
+	const chain = new Chain(options.distance, options.trim && n >= ROUGH ? BACK : 0, hairOf(options));
 	// Begun at the anchor that turns most to the left: its outer side is seen from afar.
 	let begin = 0;
 	let most = -Infinity;
@@ -74,7 +74,7 @@ export function rawParallel(path: Path, options: RawOptions): Path {
  * along the path.
  */
 export function rawSide(path: Path, options: RawOptions): Path {
-	const chain = new Chain(options.distance, 0, options.tolerance / 4);
+	const chain = new Chain(options.distance, 0, hairOf(options));
 	const n = path.types.length;
 	for (let i = 0; i < n; i++) {
 		if (i > 0) addCorner(chain, path, i, options);
@@ -108,11 +108,14 @@ function turnRadAt(path: Path, i: number): number {
 	return Math.atan2(a.x * b.y - a.y * b.x, a.x * b.x + a.y * b.y);
 }
 
+/** mm. Joints that open by less are smooth but for rounding. */
+const hairOf = (options: RawOptions) => options.tolerance / 4;
+
 function addCorner(chain: Chain, path: Path, i: number, options: RawOptions): void {
 	const { distance, join, miterLimit } = options;
 	const turn = turnRadAt(path, i);
 	// Smooth, or turned to the side of the parallel: nothing to fill.
-	if (!(turn > 1e-9)) return;
+	if (!(turn * distance > hairOf(options))) return;
 	const n = path.types.length;
 	const x = path.segs[STRIDE * i];
 	const y = path.segs[STRIDE * i + 1];
@@ -317,7 +320,7 @@ class Chain {
 		private readonly distance: number,
 		/** How many neighbours back an overlap is looked for; 0 for not at all. */
 		private readonly back: number,
-		/** mm. Gaps up to this are bridged straight. */
+		/** mm. Gaps up to this are closed by moving the start. */
 		private readonly hair: number
 	) {}
 
@@ -363,9 +366,9 @@ class Chain {
 				raws.push(raw);
 				return;
 			}
-			// A joint that is smooth but for rounding: what is bridged is far below the tolerance.
+			// A joint that is smooth but for rounding: closed, as a step back and forth would only tangle.
 			if (back === 0 && gap <= this.hair) {
-				this.bridge(top.s[6], top.s[7], raw.s[0], raw.s[1], raw.sourceType, raw.source);
+				moveStart(raw, top.s[6], top.s[7]);
 				raws.push(raw);
 				return;
 			}
@@ -401,7 +404,7 @@ class Chain {
 		for (let back = 0; raws.length > 0; back++) {
 			const top = raws[raws.length - 1];
 			const first = raws[0];
-			if (Math.hypot(first.s[0] - top.s[6], first.s[1] - top.s[7]) <= 1e-9) break;
+			if (Math.hypot(first.s[0] - top.s[6], first.s[1] - top.s[7]) <= this.hair) break;
 			if (back < this.back && raws.length > 2 && top.plain && first.plain) {
 				if (cutOverlap(top, first)) break;
 				if (isCovered(first, top.s[0], top.s[1], this.distance)) {
@@ -467,6 +470,20 @@ function cutOverlap(top: Raw, next: Raw): boolean {
 	top.s[6] = next.s[0] = x;
 	top.s[7] = next.s[1] = y;
 	return true;
+}
+
+/** Puts the start of a raw segment to a place a hair away; a cubic's handle goes along. */
+function moveStart(raw: Raw, x: number, y: number): void {
+	if (raw.type === STRAIGHT) {
+		raw.s = straight(x, y, raw.s[6], raw.s[7]);
+		return;
+	}
+	if (raw.type === CUBIC) {
+		raw.s[2] += x - raw.s[0];
+		raw.s[3] += y - raw.s[1];
+	}
+	raw.s[0] = x;
+	raw.s[1] = y;
 }
 
 function degenerate(raw: Raw, x: number, y: number): Float64Array {

@@ -6,6 +6,7 @@ import { CoreError, done, failed, type Result } from '../errors';
 import { TOLERANCE } from '../tolerance';
 import { withPlainStraights } from './arrangement';
 import { coveredOutlines } from './combine';
+import { pathCrossings } from './crossings';
 import { checkOffset } from './offset-check';
 import { EdgeTree, flattenPath, pathTree } from './edge-tree';
 import { isEmptyBox, pathArea, pathBox, unionBox, windingNumber } from './measure';
@@ -69,12 +70,9 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 	if (paths.length === 0) return failed('nothing-given', 'There is no closed outline to offset.');
 	const check = (result: readonly Path[]) =>
 		checkOffset(result, paths, distance, join, miterLimit, tolerance);
-	for (const trim of [true, false]) {
-		const exact = offsetExactly(
-			paths,
-			{ distance: Math.abs(distance), join, miterLimit, tolerance, trim },
-			distance < 0
-		);
+	for (const { trim, nudge } of ATTEMPTS) {
+		const near = Math.abs(distance) + nudge * tolerance;
+		const exact = offsetExactly(paths, { distance: near, join, miterLimit, tolerance, trim }, distance < 0);
 		if (!exact?.length) continue;
 		options.made?.();
 		if (options.verify === false) return done({ paths: exact, error: 0, fallback: false });
@@ -107,6 +105,18 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 	);
 }
 
+/**
+ * Where lines lie so close together that their order cannot be told, a distance a hair beside the asked one (in
+ * tolerances) tells them apart; where trimming went astray, all overlaps are left to be sorted out by winding.
+ */
+const ATTEMPTS = [
+	{ trim: true, nudge: 0 },
+	{ trim: true, nudge: 0.02 },
+	{ trim: false, nudge: 0 },
+	{ trim: true, nudge: -0.03 },
+	{ trim: false, nudge: 0.04 }
+] as const;
+
 /** The exact way; undefined where the order of lines could not be told. */
 function offsetExactly(paths: readonly Path[], options: RawOptions, inward: boolean): Path[] | undefined {
 	const { tolerance } = options;
@@ -121,15 +131,22 @@ function offsetExactly(paths: readonly Path[], options: RawOptions, inward: bool
 			const box = pathBox(path);
 			if (Math.max(box.x1 - box.x0, box.y1 - box.y0) > LEAVING * tolerance) return true;
 			tree ??= pathTree(paths, Math.min(tolerance / 8, TOLERANCE.measure));
-			return !isLeaving(path, options.distance, tolerance, tree);
+			return !isLeaving(path, options.distance, inward, tolerance, tree);
 		});
-		return whole.map((path) =>
-			refit(mergeStraights(path), { tolerance: 0.6 * tolerance, keepLength: KEEP * tolerance })
-		);
+		return whole.map((path) => lighten(mergeStraights(path), tolerance));
 	} catch (error) {
 		if (error instanceof CoreError) return undefined;
 		throw error;
 	}
+}
+
+/** Few curves for a raw outline; finer ones where coarse ones would cross beside a sharp place. */
+function lighten(path: Path, tolerance: number): Path {
+	for (const share of [0.6, 0.3, 0.1]) {
+		const light = refit(path, { tolerance: share * tolerance, keepLength: KEEP * tolerance });
+		if (!pathCrossings([light], 'self').some((c) => c.through)) return light;
+	}
+	return path;
 }
 
 /** In tolerances: loops up to this size may be leavings. */
@@ -139,10 +156,18 @@ const KEEP = 80;
 
 /**
  * Whether a small loop is only what the tolerance left: its middle, too, lies just at the distance, while that of a real
- * outline or hole lies clearly nearer or farther.
+ * outline or hole lies clearly nearer or farther. What has not been reached, a hole outside or a piece inside, lies
+ * farther than the distance, or it is none.
  */
-function isLeaving(path: Path, distance: number, tolerance: number, tree: EdgeTree): boolean {
-	if (Math.abs(pathArea(path)) <= tolerance * tolerance) return true;
+function isLeaving(
+	path: Path,
+	distance: number,
+	inward: boolean,
+	tolerance: number,
+	tree: EdgeTree
+): boolean {
+	const area = pathArea(path);
+	if (Math.abs(area) <= tolerance * tolerance) return true;
 	const flat = flattenPath(path, tolerance);
 	let x = 0;
 	let y = 0;
@@ -151,7 +176,8 @@ function isLeaving(path: Path, distance: number, tolerance: number, tree: EdgeTr
 		y += flat[i + 1];
 	}
 	const n = flat.length / 2;
-	return Math.abs(tree.distance(x / n, y / n) - distance) < 2 * tolerance;
+	const beyond = tree.distance(x / n, y / n) - distance;
+	return Math.abs(beyond) < 2 * tolerance || (beyond < 0 && (inward ? area > 0 : area < 0));
 }
 
 /** Curves fitted to a polygon of the net; the polygon itself where nothing is gained. */

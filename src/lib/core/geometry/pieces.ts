@@ -18,9 +18,12 @@ export interface Nesting {
 	readonly depth: number;
 }
 
+/** At how many places along a path it is asked what lies around it. */
+const ASKED = 5;
+
 /**
- * Nesting of each path among the others, by the even-odd rule. Open paths have depth 0. Where outlines cross, what most
- * of a path's places lie in counts.
+ * Nesting of each path among the others, by the even-odd rule. Open paths have depth 0. An outline that crosses another
+ * is not inside it.
  */
 export function nestPaths(paths: readonly Path[]): Nesting[] {
 	const isPiece = paths.map((path) => path.closed && path.types.length > 0);
@@ -31,18 +34,17 @@ export function nestPaths(paths: readonly Path[]): Nesting[] {
 		if (!isPiece[i]) return { parent: undefined, depth: 0 };
 		const n = path.types.length;
 		const votes = new Map<number, number>();
-		const asked = n === 1 ? [0.21, 0.5, 0.83] : [0, Math.floor(n / 3), Math.floor((2 * n) / 3)];
-		asked.forEach((at, k) => {
-			const segment = n === 1 ? 0 : at;
-			// Odd places along the segments, so that no common anchor is hit.
-			const t = n === 1 ? at : [0.4123, 0.5871, 0.3077][k];
-			const p = pointAt(path.types[segment], path.segs, STRIDE * segment, t);
+		for (let k = 0; k < ASKED; k++) {
+			// Spread along the path, at odd places, so that no common anchor is hit.
+			const at = n * ((k + 0.4123) / ASKED);
+			const segment = Math.min(n - 1, Math.floor(at));
+			const p = pointAt(path.types[segment], path.segs, STRIDE * segment, Math.min(0.97, at - segment));
 			for (const j of pathsAround(set, bundles, i, p)) votes.set(j, (votes.get(j) ?? 0) + 1);
-		});
+		}
 		let depth = 0;
 		let parent: number | undefined;
 		for (const [j, count] of votes) {
-			if (count < 2 || !isPiece[j] || size[j] <= size[i]) continue;
+			if (count < ASKED || !isPiece[j] || size[j] <= size[i]) continue;
 			depth++;
 			if (parent === undefined || size[j] < size[parent]) parent = j;
 		}

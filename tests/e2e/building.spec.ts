@@ -1,0 +1,132 @@
+/** Combining, joining, trimming, breaking and rounding in the interface; what happens is read from the saved drawing. */
+import { expect, test, type Page } from '@playwright/test';
+import { fact, fitThenPlace, give, listen, newDrawing, saved, type SavedOutline } from './hands';
+
+const svg = (...paths: string[]) =>
+	Buffer.from(
+		`<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 100 60">${paths
+			.map((d, i) => `<path d="${d}" fill="none"><title>Part ${i + 1}</title></path>`)
+			.join('')}</svg>`
+	);
+
+async function open(page: Page, ...paths: string[]) {
+	const troubles = listen(page);
+	await newDrawing(page);
+	await give(page, 'parts.svg', 'image/svg+xml', svg(...paths));
+	await expect(page.locator('[data-station=trace]')).toContainText('outline');
+	return troubles;
+}
+
+const places = (o: SavedOutline) =>
+	o.points.flatMap((v, k) => (k % 7 === 0 ? [[v, o.points[k + 1]] as const] : []));
+/** Area of an outline of straights (arcs would need more). */
+const area = (o: SavedOutline) => {
+	const p = places(o);
+	return Math.abs(
+		p.reduce((sum, [x, y], i) => {
+			const [u, v] = p[(i + 1) % p.length];
+			return sum + (x * v - u * y) / 2;
+		}, 0)
+	);
+};
+
+const A = 'M10 10H50V40H10Z';
+const B = 'M30 20H80V50H30Z';
+
+test('two squares are united, the first less the second, the common part; undo brings them back', async ({
+	page
+}) => {
+	const troubles = await open(page, A, B);
+	const wanted = { union: 40 * 30 + 50 * 30 - 20 * 20, difference: 40 * 30 - 20 * 20, intersection: 20 * 20 };
+	for (const [op, size] of Object.entries(wanted)) {
+		await page.locator('[role=application]').focus();
+		await page.keyboard.press('Control+a');
+		await page.keyboard.press('Shift+C');
+		await page.locator(`[data-choice=${op}]`).click();
+		await expect(page.locator('[data-act=keep]')).toBeEnabled();
+		await page.locator('[data-act=keep]').click();
+		const { outlines } = await saved(page);
+		expect(outlines).toHaveLength(1);
+		expect(area(outlines[0])).toBeCloseTo(size, 6);
+		expect(outlines[0].name).toBe('Part 1');
+		await page.keyboard.press('Control+z');
+		expect((await saved(page)).outlines).toHaveLength(2);
+	}
+	expect(troubles).toEqual([]);
+});
+
+test('loose lines are joined into one closed outline; what does not meet is counted', async ({ page }) => {
+	await open(page, 'M10 10H50', 'M50.2 10V40H10', 'M10 40.1V10', 'M70 10V40');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Shift+J');
+	await expect(page.locator('[data-fact=unjoined]')).toHaveText('2');
+	await page.locator('[data-act=keep]').click();
+	const { outlines } = await saved(page);
+	expect(outlines.map((o) => o.closed).sort()).toEqual([false, true]);
+	const ring = outlines.find((o) => o.closed)!;
+	expect(ring.anchors).toHaveLength(4);
+	// Ends are drawn to their middle: the joint at 50 and 50.2 lies at 50.1, the one at 40 and 40.1 at 40.05.
+	expect(Math.abs(area(ring) - 1200)).toBeLessThan(6);
+});
+
+test('a corner is rounded to a true arc; a radius that does not fit names the largest; cut off by length', async ({
+	page
+}) => {
+	await open(page, A);
+	await page.keyboard.press('e');
+	const { at } = await fitThenPlace(page, { x0: 10, y0: -40, x1: 50, y1: -10 });
+	await page.mouse.click(at(10, -40).x, at(10, -40).y);
+	await expect(page.locator('.anchor')).toBeVisible();
+	await page.keyboard.press('Shift+R');
+	await page.getByLabel('Radius').fill('50');
+	await page.keyboard.press('Enter');
+	await expect(page.locator('.tray .trouble')).toContainText('largest that does is 29.99 mm');
+	await page.getByLabel('Radius').fill('5');
+	await page.keyboard.press('Enter');
+	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	await page.locator('[data-act=keep]').click();
+	let [o] = (await saved(page)).outlines;
+	expect(o.anchors).toHaveLength(5);
+	const arc = o.marks.filter((_, i) => i % 3 === 1).indexOf(2);
+	// A quarter of a circle: its bulge is the tangent of a quarter of 90 degrees (published DXF reference).
+	expect(Math.abs(o.points[7 * arc + 6])).toBeCloseTo(Math.tan(Math.PI / 8), 9);
+	await page.keyboard.press('Control+z');
+	await page.mouse.click(at(10, -40).x, at(10, -40).y);
+	await page.keyboard.press('Shift+R');
+	await page.locator('[data-choice=cut]').click();
+	await page.getByRole('textbox', { name: 'Cut off' }).fill('10');
+	await page.keyboard.press('Enter');
+	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	await page.locator('[data-act=keep]').click();
+	[o] = (await saved(page)).outlines;
+	expect(area(o)).toBeCloseTo(1200 - 50, 6);
+});
+
+test('a stretch is trimmed by what crosses it; a break opens, a second one parts', async ({ page }) => {
+	await open(page, A, 'M20 0V60', 'M40 0V60');
+	await page.keyboard.press('h');
+	const { at } = await fitThenPlace(page, { x0: 10, y0: -60, x1: 50, y1: 0 });
+	await page.mouse.dblclick(at(10, -25).x, at(10, -25).y);
+	await page.mouse.click(at(30, -40).x, at(30, -40).y);
+	await page.keyboard.press('Shift+T');
+	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	expect(await fact(page, 'outlines')).toBe(1);
+	await page.locator('[data-act=keep]').click();
+	let part = (await saved(page)).outlines.find((o) => o.name === 'Part 1')!;
+	expect(part.closed).toBe(false);
+	const ends = [places(part)[0], places(part).at(-1)!].map((p) => p.map((v) => +v.toFixed(6)));
+	expect(ends.sort((p, q) => p[0] - q[0])).toEqual([
+		[20, -40],
+		[40, -40]
+	]);
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Control+z');
+	await page.mouse.click(at(10, -10).x, at(10, -10).y);
+	await page.keyboard.press('k');
+	part = (await saved(page)).outlines.find((o) => o.name === 'Part 1')!;
+	expect(part.closed).toBe(false);
+	expect(part.anchors).toHaveLength(5);
+	await page.mouse.click(at(50, -40).x, at(50, -40).y);
+	await page.keyboard.press('k');
+	expect((await saved(page)).outlines).toHaveLength(4);
+});
