@@ -9,6 +9,8 @@ export default defineConfig({
 	test: {
 		environment: 'node',
 		include: ['src/**/*.test.ts', 'tests/oracle/**/*.test.ts', 'tests/command-line/**/*.test.ts'],
+		// Property tests draw the same cases every time; other seeds are for `npm run torture`.
+		setupFiles: ['tests/setup.ts'],
 		testTimeout: 30_000
 	}
 });

@@ -1,105 +1,308 @@
-// Core operations beside general libraries, in one run: median of several after warm-up, in ms; anchors; largest error.
-//   npm run bench [-- TEXT]   only the rows whose name holds TEXT
-import { createServer } from 'vite';
+// The core beside general libraries, in one run: medians after warm-up, ms; anchors or points; the largest error, mm.
+//   npm run bench [-- TEXT]   only the tables whose title holds TEXT
+import { createRequire } from 'node:module';
+import { pathToFileURL } from 'node:url';
 import paper from 'paper';
+import fitCurve from 'fit-curve';
+import simplifyJs from 'simplify-js';
+import { buildCore } from './build-core.mjs';
 
+const require = createRequire(import.meta.url);
 const only = process.argv[2] ?? '';
-const vite = await createServer({
-	server: { middlewareMode: true },
-	appType: 'custom',
-	logLevel: 'error',
-	optimizeDeps: { noDiscovery: true }
-});
-const load = (path) => vite.ssrLoadModule(path);
-const core = (name) => load(`/src/lib/core/${name}.ts`);
+const core = await import(pathToFileURL(await buildCore()).href);
+const { pathLength, anchorCount, flattenPath, pathTree, pointAt, transformPath, circlePath } = core;
+const { wavy, jagged, jaggedDense } = core;
+paper.setup(new paper.Size(100, 100));
+const clipper = await require('clipper2-wasm/dist/umd/clipper2z.js')();
+const kit = await require('canvaskit-wasm')();
 
-const { blob, jagged } = await load('/tests/shapes.ts');
-const { offsetPieces } = await core('geometry/offset');
-const { offsetPolygons } = await core('geometry/polygon-clipper');
-const { simplifyPath } = await core('geometry/simplify');
-const { pathCrossings } = await core('geometry/crossings');
-const { pathLength, pathArea, anchorCount } = await core('geometry/measure');
-const { nearestOnPath } = await core('geometry/pick');
-const { findFaults } = await core('check/readiness');
-const { writePathData } = await core('formats/svg-path');
-const { outlineFromPath, resolve } = await core('edit/outline');
-const { moveAnchors, insertAnchors, setKind } = await core('edit/anchors');
-
-function median(work, runs = 9) {
-	let result;
-	for (let i = 0; i < 3; i++) result = work();
+/** Longer than this is not repeated, ms. */
+const LONG = 1500;
+function median(work) {
 	const times = [];
+	let result;
+	const first = performance.now();
+	result = work();
+	const once = performance.now() - first;
+	if (once > LONG) return { ms: once, result };
+	const runs = once > 300 ? 3 : once > 50 ? 7 : 25;
+	for (let i = 0; i < Math.min(runs, 8); i++) result = work();
 	for (let i = 0; i < runs; i++) {
-		const t = performance.now();
+		const start = performance.now();
 		result = work();
-		times.push(performance.now() - t);
+		times.push(performance.now() - start);
 	}
 	times.sort((a, b) => a - b);
 	return { ms: times[times.length >> 1], result };
 }
 
-function row(name, work, tell = () => '', runs) {
-	if (!name.includes(only)) return;
-	const { ms, result } = median(work, runs);
-	console.log(`${name.padEnd(54)} ${ms.toFixed(2).padStart(10)} ms  ${tell(result)}`);
+function table(title, rows) {
+	if (!title.includes(only)) return;
+	console.log(`\n${title}`);
+	let ours;
+	for (const [name, work, tell] of rows) {
+		try {
+			const { ms, result } = median(work);
+			ours ??= ms;
+			const ratio = name.startsWith('ours') ? '' : `  ours takes ${(ours / ms).toFixed(3)} of it`;
+			console.log(
+				`  ${name.padEnd(34)} ${ms.toFixed(2).padStart(10)} ms  ${tell ? tell(result) : ''}${ratio}`
+			);
+		} catch (error) {
+			console.log(`  ${name.padEnd(34)} gave up: ${String(error?.message ?? error).slice(0, 80)}`);
+		}
+	}
 }
 
-paper.setup(new paper.Size(100, 100));
-const thousand = blob(1000, 1, 100);
-const outline = outlineFromPath(thousand, { id: 'o', name: 'o', layer: 'cut', rank: 1 });
-const theirs = new paper.CompoundPath(writePathData(thousand));
-const other = new paper.CompoundPath(writePathData(blob(1000, 2, 100)));
-const rough = jagged(100, 0.3, 3);
-
-console.log('1,000 anchors');
-row('length', () => pathLength(thousand));
-row('length, paper', () => theirs.children[0].length);
-row('area', () => pathArea(thousand));
-row('nearest place', () => nearestOnPath(thousand, 80, 30, 100));
-row('move an anchor and resolve', () => resolve(moveAnchors(outline, new Set([outline.anchors[500]]), 1, 1)));
-row('add an anchor', () => insertAnchors(outline, [{ segment: 300, t: 0.4 }]));
-row('kind of all anchors', () => setKind(outline, new Set(outline.anchors), 'even'));
-row(
-	'own crossings',
-	() => pathCrossings([thousand], 'self').length,
-	(n) => `${n} found`
-);
-row('readiness', () => findFaults([thousand]).length);
-row(
-	'simplify to 0.02 mm',
-	() => simplifyPath(thousand, 0.02),
-	(r) => `${anchorCount(r.path)} anchors, drift ${r.drift.toFixed(4)}`
-);
-row(
-	`simplify ${rough.types.length} stairs to 0.25 mm`,
-	() => simplifyPath(rough, 0.25),
-	(r) => `${anchorCount(r.path)} anchors, drift ${r.drift.toFixed(4)}`
-);
-for (const d of [3, -1]) {
-	row(
-		`offset by ${d}, unchecked`,
-		() => offsetPieces([thousand], { distance: d, join: 'round', verify: false }),
-		(r) => `${r.value.paths.reduce((n, p) => n + anchorCount(p), 0)} anchors`
-	);
-	row(
-		`offset by ${d}, checked`,
-		() => offsetPieces([thousand], { distance: d, join: 'round' }),
-		(r) => `error ${r.value.error.toFixed(4)}${r.value.fallback ? ', by the polygon net' : ''}`
-	);
-	row(
-		`offset by ${d}, clipper2-ts on flattened input`,
-		() => offsetPolygons([thousand], d, 'round', 4, 0.005),
-		(r) => `${r.reduce((n, p) => n + p.length / 2, 0)} points`
-	);
+const data = (paths) => paths.map(core.writePathData).join('');
+const asPaper = (paths) => new paper.CompoundPath({ pathData: data(paths), fillRule: 'evenodd' });
+const asKit = (paths) => kit.Path.MakeFromSVGString(data(paths));
+function asClipper(paths, tolerance) {
+	const all = new clipper.PathsD();
+	for (const path of paths) all.push_back(clipper.MakePathD([...flattenPath(path, tolerance)]));
+	return all;
 }
-row(
-	'crossings of two',
-	() => pathCrossings([thousand, blob(1000, 2, 100)], 'others').length,
-	(n) => `${n} found`
-);
-row(
-	'crossings of two, paper',
-	() => theirs.getCrossings(other).length,
-	(n) => `${n} found`
-);
-await vite.close();
+const clipperPoints = (paths) => {
+	let n = 0;
+	for (let i = 0; i < paths.size(); i++) n += paths.get(i).size();
+	return n;
+};
+const paperAnchors = (item) => (item.children ?? [item]).reduce((n, p) => n + (p.segments?.length ?? 0), 0);
+const kitAnchors = (path) => (path ? (path.toSVGString().match(/[LQCZ]/g) ?? []).length : 0);
+const pieceAnchors = (r) =>
+	r.value.pieces.reduce((n, piece) => n + piece.paths.reduce((m, p) => m + p.types.length, 0), 0);
+const input = (paths) => [{ paths, rule: 'evenodd' }];
+const ours = (a, b, op) => () => core.combine([input(a), input(b)], op);
+const tellOurs = (r) => `${pieceAnchors(r)} anchors${r.value.fallback ? ', by the net' : ''}`;
+
+for (const n of [1000, 10000]) {
+	const a = [wavy(n, 1)];
+	const b =
+		n === 1000
+			? [transformPath(wavy(n, 2), [1, 0, 0, 1, 1, 0.5])]
+			: [transformPath(a[0], [Math.cos(0.004), Math.sin(0.004), -Math.sin(0.004), Math.cos(0.004), 0.3, 0])];
+	const [pa, pb] = [asPaper(a), asPaper(b)];
+	const [ka, kb] = [asKit(a), asKit(b)];
+	const [ca, cb] = [asClipper(a, 0.005), asClipper(b, 0.005)];
+	table(`union of two outlines of ${n} anchors`, [
+		['ours', ours(a, b, 'union'), tellOurs],
+		['paper', () => pa.unite(pb, { insert: false }), (r) => `${paperAnchors(r)} anchors`],
+		['canvaskit', () => kit.Path.MakeFromOp(ka, kb, kit.PathOp.Union), (r) => `${kitAnchors(r)} anchors`],
+		[
+			'clipper2-wasm, flattened',
+			() => clipper.UnionD(ca, cb, clipper.FillRule.EvenOdd, 4),
+			(r) => `${clipperPoints(r)} points`
+		],
+		[
+			'clipper2-ts, flattened',
+			() => core.combinePolygons([input(a), input(b)], 'union', 0.005),
+			(r) => `${r.reduce((s, p) => s + p.length / 2, 0)} points`
+		]
+	]);
+	if (n === 1000) {
+		table('all crossings of two outlines of 1000 anchors', [
+			['ours', () => core.pathCrossings([a[0], b[0]], 'others').length, (k) => `${k} found`],
+			['paper', () => pa.getCrossings(pb).length, (k) => `${k} found`]
+		]);
+		const nudged = [transformPath(a[0], [1, 0, 0, 1, 1e-4, 0])];
+		const pn = asPaper(nudged);
+		table('difference of near outlines of 1000 anchors', [
+			['ours, ordinary pair', ours(a, b, 'difference'), tellOurs],
+			['ours, identical', ours(a, a, 'difference'), tellOurs],
+			['ours, 0.0001 mm apart', ours(a, nudged, 'difference'), tellOurs],
+			[
+				'paper, identical',
+				() => pa.subtract(pa.clone({ insert: false }), { insert: false }),
+				(r) => `${paperAnchors(r)} anchors`
+			],
+			[
+				'paper, 0.0001 mm apart',
+				() => pa.subtract(pn, { insert: false }),
+				(r) => `${paperAnchors(r)} anchors`
+			]
+		]);
+	}
+	for (const distance of [3, -1]) {
+		const tell = (r) => {
+			const tree = pathTree(a, 1e-4);
+			let error = 0;
+			for (const path of r.value.paths)
+				for (let i = 0; i < path.types.length; i++)
+					for (let k = 0; k < 10; k++) {
+						const p = pointAt(path.types[i], path.segs, 8 * i, k / 10);
+						error = Math.max(error, Math.abs(tree.distance(p.x, p.y) - Math.abs(distance)));
+					}
+			return `${r.value.paths.reduce((s, p) => s + anchorCount(p), 0)} anchors, error ${error.toFixed(4)}${r.value.fallback ? ', by the net' : ''}`;
+		};
+		table(`offset of ${n} anchors by ${distance} mm`, [
+			['ours', () => core.offsetPieces(a, { distance, join: 'round', verify: false }), tell],
+			[
+				'clipper2-ts, flattened',
+				() => core.offsetPolygons(a, distance, 'round', 4, 0.005),
+				(r) => `${r.reduce((s, p) => s + p.length / 2, 0)} points`
+			],
+			[
+				'clipper2-wasm, flattened',
+				() =>
+					clipper.InflatePathsD(
+						asClipper(a, 0.005),
+						distance,
+						clipper.JoinType.Round,
+						clipper.EndType.Polygon,
+						2,
+						4,
+						0.005
+					),
+				(r) => `${clipperPoints(r)} points`
+			]
+		]);
+	}
+}
+
+const circles = Array.from({ length: 2500 }, (_, i) => circlePath(10 * (i % 50), 10 * Math.floor(i / 50), 6));
+const soft = circles.map((c) => core.arcsToCubics(c, 1));
+table('union of 2500 overlapping circles', [
+	[
+		'ours, cubics',
+		() =>
+			core.combine(
+				soft.map((c) => input([c])),
+				'union'
+			),
+		tellOurs
+	],
+	[
+		'ours, true arcs',
+		() =>
+			core.combine(
+				circles.map((c) => input([c])),
+				'union'
+			),
+		tellOurs
+	],
+	[
+		'paper',
+		() =>
+			new paper.CompoundPath({ pathData: data(soft), fillRule: 'nonzero' }).unite(undefined, {
+				insert: false
+			}),
+		(r) => `${paperAnchors(r)} anchors`
+	],
+	[
+		'canvaskit',
+		() => {
+			const p = asKit(soft);
+			p.setFillType(kit.FillType.Winding);
+			p.simplify();
+			return p;
+		},
+		(r) => `${kitAnchors(r)} anchors`
+	],
+	[
+		'clipper2-wasm, flattened',
+		() => clipper.UnionSelfD(asClipper(soft, 0.005), clipper.FillRule.NonZero, 4),
+		(r) => `${clipperPoints(r)} points`
+	]
+]);
+
+for (const n of [10000, 100000]) {
+	const rough = [jaggedDense(n)];
+	table(`offset of ${n} jagged vertices by 3 mm`, [
+		[
+			'ours',
+			() => core.offsetPieces(rough, { distance: 3, join: 'round', verify: false }),
+			(r) =>
+				`${r.value.paths.reduce((s, p) => s + anchorCount(p), 0)} anchors${r.value.fallback ? ', by the net' : ''}`
+		],
+		[
+			'clipper2-wasm',
+			() =>
+				clipper.InflatePathsD(
+					asClipper(rough, 0.005),
+					3,
+					clipper.JoinType.Round,
+					clipper.EndType.Polygon,
+					2,
+					4,
+					0.005
+				),
+			(r) => `${clipperPoints(r)} points`
+		],
+		...(n > 20000
+			? []
+			: [
+					[
+						'clipper2-ts',
+						() => core.offsetPolygons(rough, 3, 'round', 4, 0.005),
+						(r) => `${r.reduce((s, p) => s + p.length / 2, 0)} points`
+					]
+				])
+	]);
+}
+
+const shape = wavy(720, 5, 130, 12);
+const dense = flattenPath(core.arcsToCubics(shape, 1), 2e-6);
+const stride = Math.max(1, Math.floor(dense.length / 2 / 10000));
+const points = [];
+for (let i = 0; i < dense.length / 2; i += stride) points.push([dense[2 * i], dense[2 * i + 1]]);
+const polygon = core.polygonPath(points.flat());
+table(`fit of ${points.length} clean points to 0.01 mm`, [
+	[
+		'ours',
+		() => core.fitPoints(points.flat(), true, 0.01),
+		(r) =>
+			`${r.types.length} segments, error ${core.twoWayDistance([polygon], [r], 1e-4, 0.05).distance.toFixed(4)}`
+	],
+	[
+		'ours, simplify',
+		() => core.simplifyPath(polygon, 0.01),
+		(r) => `${r.path.types.length} segments, drift ${r.drift.toFixed(4)}`
+	],
+	['fit-curve', () => fitCurve(points, 0.01 ** 2), (r) => `${r.length} segments`],
+	[
+		'simplify-js',
+		() =>
+			simplifyJs(
+				points.map(([x, y]) => ({ x, y })),
+				0.01,
+				true
+			),
+		(r) => `${r.length} points`
+	]
+]);
+const rough = jaggedDense(100000);
+table('fit of 100000 jagged points to 0.25 mm', [
+	[
+		'ours',
+		() => core.simplifyPath(rough, 0.25),
+		(r) => `${r.path.types.length} segments, drift ${r.drift.toFixed(4)}`
+	]
+]);
+
+const thousand = wavy(1000, 1);
+const outline = core.outlineFromPath(thousand, { id: 'o', name: 'o', layer: 'cut', rank: 1 });
+const stairs = jagged(100, 0.3, 3);
+const item = asPaper([thousand]).children[0];
+table('single operations on 1000 anchors', [
+	['ours: length', () => pathLength(thousand)],
+	['paper: length', () => (item._length = undefined) ?? item.clone({ insert: false }).length],
+	['ours: nearest place', () => core.nearestOnPath(thousand, 80, 30, 100)],
+	[
+		'ours: move an anchor and resolve',
+		() => core.resolve(core.moveAnchors(outline, new Set([outline.anchors[500]]), 1, 1))
+	],
+	['ours: add an anchor', () => core.insertAnchors(outline, [{ segment: 300, t: 0.4 }])],
+	['ours: kind of all anchors', () => core.setKind(outline, new Set(outline.anchors), 'even')],
+	['ours: own crossings', () => core.pathCrossings([thousand], 'self').length],
+	['ours: readiness', () => core.findFaults([thousand]).length],
+	[
+		'ours: simplify to 0.02 mm',
+		() => core.simplifyPath(thousand, 0.02),
+		(r) => `${anchorCount(r.path)} anchors`
+	],
+	[
+		`ours: simplify ${stairs.types.length} stairs to 0.25 mm`,
+		() => core.simplifyPath(stairs, 0.25),
+		(r) => `${anchorCount(r.path)} anchors`
+	]
+]);

@@ -94,6 +94,14 @@ try {
 	await shot('6-cut');
 
 	await open('Control bars and a mask');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Control+a');
+	await page.keyboard.press('Shift+C');
+	await page.locator('[data-choice=regions]').click();
+	await page.locator('[data-act=keep]:not([disabled])').waitFor();
+	await shot('build');
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('Escape');
 	await page.locator('[data-station=mend]').click();
 	await page.waitForTimeout(300);
 	if (!(await page.locator('[data-fault]').count())) await page.locator('[data-station=mend]').click();

@@ -31,7 +31,11 @@ function waves(radius: number, seed: number): (t: number) => [number, number, nu
 
 /** A smooth closed outline of n cubics around the origin. */
 export function blob(n: number, seed: number, radius = 40): Path {
-	const f = waves(radius, seed);
+	return hermiteRing(waves(radius, seed), n);
+}
+
+/** n cubics through a closed curve given with its derivative over 0..2 pi. */
+function hermiteRing(f: (t: number) => [number, number, number, number], n: number): Path {
 	const h = (2 * Math.PI) / n;
 	let p = f(0);
 	const first = p;
@@ -64,6 +68,52 @@ export function jagged(radius: number, pitch: number, seed: number): Path {
 		if (n && xy[n - 2] === gx && xy[n - 1] === gy) continue;
 		if (n && xy[n - 2] !== gx && xy[n - 1] !== gy) xy.push(gx, xy[n - 1]);
 		xy.push(gx, gy);
+	}
+	return polygonPath(xy);
+}
+
+/** A closed outline of n cubics with bends of all sizes, the smaller the more anchors there are. */
+export function wavy(
+	n: number,
+	seed: number,
+	radius = n > 5000 ? 300 : 100,
+	bends = n > 5000 ? 600 : 70
+): Path {
+	const rnd = chance(seed * 7919 + n);
+	const power = n > 5000 ? 1.6 : 1.25;
+	const amp = Array.from({ length: bends - 1 }, (_, k) => (0.35 * radius * rnd()) / Math.pow(k + 2, power));
+	const shift = amp.map(() => 2 * Math.PI * rnd());
+	const f = (t: number): [number, number, number, number] => {
+		let r = radius;
+		let d = 0;
+		for (let k = 0; k < amp.length; k++) {
+			const c = (k + 2) * t + shift[k];
+			r += amp[k] * Math.cos(c);
+			d -= amp[k] * (k + 2) * Math.sin(c);
+		}
+		const c = Math.cos(t);
+		const s = Math.sin(t);
+		return [r * c, r * s, d * c - r * s, d * s + r * c];
+	};
+	return hermiteRing(f, n);
+}
+
+/** Many vertices thrown about the stairs of a bad trace. */
+export function jaggedDense(n: number): Path {
+	const stairs = jagged(n > 20000 ? 400 : 130, n > 20000 ? 0.1 : 0.2, 7);
+	const rnd = chance(n);
+	const whole = stairs.types.length;
+	const pitch = n > 20000 ? 0.1 : 0.2;
+	const xy: number[] = [];
+	for (let i = 0; i < n; i++) {
+		const at = (i * whole) / n;
+		const k = 8 * Math.floor(at);
+		const t = at % 1;
+		const s = stairs.segs;
+		xy.push(
+			s[k] + t * (s[k + 6] - s[k]) + pitch * 0.1 * (rnd() - 0.5),
+			s[k + 1] + t * (s[k + 7] - s[k + 1]) + pitch * 0.1 * (rnd() - 0.5)
+		);
 	}
 	return polygonPath(xy);
 }

@@ -187,3 +187,106 @@ describe('usage', () => {
 		expect(err).toContain('could be read');
 	});
 });
+
+describe('combine, line-to-outline, join, offset of lines', () => {
+	const run = async (...words: string[]) => {
+		out = '';
+		err = '';
+		const code = await main([...words, '--json']);
+		return { code, facts: code === 0 ? JSON.parse(out) : undefined };
+	};
+	const shapes = (name: string) => unwrap(readSvg(readFileSync(at(name), 'utf8'))).shapes;
+	const area = (name: string) =>
+		shapes(name).reduce((sum, s) => sum + Math.abs(s.paths.reduce((a, p) => a + pathArea(p), 0)), 0);
+
+	test('two files, each operation; regions name the inputs; an empty result is an empty drawing', async () => {
+		writeFileSync(at('b.svg'), SQUARE.replace('M10 10H30V30H10Z', 'M20 20H40V40H20Z').replace('Paw', 'Ear'));
+		for (const [op, size] of [
+			['union', 700],
+			['difference', 300],
+			['intersection', 100],
+			['xor', 600],
+			['regions', 700]
+		] as const) {
+			const { code, facts } = await run(
+				'combine',
+				at('square.svg'),
+				at('b.svg'),
+				'--op',
+				op,
+				'--out',
+				at('c.svg')
+			);
+			expect(code).toBe(0);
+			expect(facts).toMatchObject({ fallback: false, warnings: [] });
+			expect(facts.error).toBeLessThan(1e-6);
+			expect(area('c.svg')).toBeCloseTo(size, 6);
+		}
+		expect(readFileSync(at('c.svg'), 'utf8')).toMatch(/data-in="A B"/);
+		const { code, facts } = await run(
+			'combine',
+			at('square.svg'),
+			at('square.svg'),
+			'--op',
+			'difference',
+			'--out',
+			at('c.svg')
+		);
+		expect([code, facts.pieces, shapes.length]).toEqual([0, 0, 1]);
+	});
+
+	test('a single file unites all its paths; open lines are cut by the other file', async () => {
+		writeFileSync(
+			at('two.svg'),
+			'<svg width="50mm" height="50mm" viewBox="0 0 50 50"><path d="M10 10H30V30H10Z"/><path d="M20 20H40V40H20Z"/></svg>'
+		);
+		await run('combine', at('two.svg'), '--op', 'union', '--out', at('c.svg'));
+		expect(area('c.svg')).toBeCloseTo(700, 6);
+		writeFileSync(
+			at('line.svg'),
+			'<svg width="50mm" height="50mm" viewBox="0 0 50 50"><path d="M0 20H50" fill="none" stroke="#f00"/></svg>'
+		);
+		await run('combine', at('line.svg'), at('square.svg'), '--op', 'difference', '--out', at('c.svg'));
+		expect(shapes('c.svg').map((s) => s.paths[0].closed)).toEqual([false, false]);
+	});
+
+	test('lines of a width, lines joined, lines offset; what is wrong ends with 1 and no file', async () => {
+		const wide = await run('line-to-outline', at('line.svg'), '--width', '2', '--out', at('w.svg'));
+		expect(wide.facts).toMatchObject({ outlines: 1 });
+		expect(area('w.svg')).toBeCloseTo(100, 6);
+		writeFileSync(
+			at('loose.svg'),
+			'<svg width="50mm" height="50mm" viewBox="0 0 50 50"><path d="M10 10H30"/><path d="M30.1 10V30L10 10"/><path d="M45 45V49"/></svg>'
+		);
+		const joined = await run('join', at('loose.svg'), '--gap', '0.2', '--out', at('j.svg'));
+		expect(joined.facts).toMatchObject({ unjoined: 2, outlines: 2 });
+		expect(joined.facts.drift).toBeCloseTo(0.05, 9);
+		const left = await run(
+			'offset',
+			at('line.svg'),
+			'--distance',
+			'3',
+			'--side',
+			'left',
+			'--out',
+			at('l.svg')
+		);
+		expect(left.facts).toMatchObject({ outlines: 1 });
+		const steps = await run(
+			'offset',
+			at('square.svg'),
+			'--distance',
+			'1',
+			'--steps',
+			'3',
+			'--out',
+			at('s.svg')
+		);
+		expect(steps.facts).toMatchObject({ outlines: 3 });
+		expect((await run('offset', at('square.svg'), '--distance', '-30', '--out', at('no.svg'))).code).toBe(1);
+		expect(err).toMatch(/largest distance that leaves something is \d/);
+		expect(existsSync(at('no.svg'))).toBe(false);
+		expect((await run('combine', at('square.svg'), '--op', 'melt', '--out', at('no.svg'))).code).toBe(2);
+		expect((await run('join', at('square.svg'), '--out', at('no.svg'))).code).toBe(2);
+	});
+});

@@ -113,7 +113,10 @@ const hairOf = (options: RawOptions) => options.tolerance / 4;
 
 function addCorner(chain: Chain, path: Path, i: number, options: RawOptions): void {
 	const { distance, join, miterLimit } = options;
-	const turn = turnRadAt(path, i);
+	const signed = turnRadAt(path, i);
+	// Straight back is a turn to either side; at an end of a line it is taken as one to the left.
+	const isEnd = options.ends !== undefined && Math.PI - Math.abs(signed) < 1e-6;
+	const turn = isEnd ? Math.PI : signed;
 	// Smooth, or turned to the side of the parallel: nothing to fill.
 	if (!(turn * distance > hairOf(options))) return;
 	const n = path.types.length;
@@ -127,7 +130,7 @@ function addCorner(chain: Chain, path: Path, i: number, options: RawOptions): vo
 	const x1 = x + b.y * distance;
 	const y1 = y - b.x * distance;
 	const place = Float64Array.from([x, y]);
-	if (options.ends && Math.PI - turn < 1e-6) {
+	if (isEnd) {
 		if (options.ends === 'round') {
 			chain.add(Float64Array.from([x0, y0, 1, 0, 0, 0, x1, y1]), ARC, PLACE, place, false);
 			return;

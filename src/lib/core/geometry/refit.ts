@@ -18,6 +18,8 @@ export interface RefitOptions {
 	readonly keepLength: number;
 	/** Degrees: joints that turn less are smooth. */
 	readonly smoothTurn?: number;
+	/** Samples a segment; left out: as many as its bend asks for. One is enough where the segments themselves are samples. */
+	readonly perSegment?: number;
 }
 
 /** Samples of a run of segments: place, unit direction before and after, length so far. */
@@ -97,7 +99,13 @@ export function refit(path: Path, options: RefitOptions): Path {
 		while (e < n && !kept[(begin + e) % n]) e++;
 		if (e - k === 1) copy(i);
 		else
-			fitRun(sampleRun(path, begin + k, begin + e, dirs, turn, smooth), ring, options.tolerance, types, out);
+			fitRun(
+				sampleRun(path, begin + k, begin + e, dirs, turn, smooth, options.perSegment),
+				ring,
+				options.tolerance,
+				types,
+				out
+			);
 		k = e;
 	}
 	return { closed: path.closed, types: Uint8Array.from(types), segs: Float64Array.from(out) };
@@ -109,7 +117,8 @@ function sampleRun(
 	to: number,
 	dirs: Float64Array,
 	turn: Float64Array,
-	smooth: number
+	smooth: number,
+	perSegment: number | undefined
 ): Samples {
 	const n = path.types.length;
 	const s = path.segs;
@@ -147,7 +156,7 @@ function sampleRun(
 		);
 		const dot = dirs[4 * i] * dirs[4 * i + 2] + dirs[4 * i + 1] * dirs[4 * i + 3];
 		const bent = path.types[i] === STRAIGHT ? 0 : Math.acos(Math.max(-1, Math.min(1, dot)));
-		const steps = Math.min(24, path.types[i] === STRAIGHT ? 2 : 3 + Math.ceil(bent / 0.12));
+		const steps = perSegment ?? Math.min(24, path.types[i] === STRAIGHT ? 2 : 3 + Math.ceil(bent / 0.12));
 		for (let m = 1; m < steps; m++) {
 			const q = pointAt(path.types[i], s, at, m / steps);
 			const d = directionAt(path.types[i], s, at, m / steps);
@@ -198,7 +207,7 @@ function fitRun(run: Samples, ring: boolean, tolerance: number, types: number[],
 		while (good < last) {
 			const b = Math.min(last, a + step);
 			if (b <= good) break;
-			if (reaches(run, a, b, tolerance)) {
+			if (reaches(run, a, b, tolerance, false)) {
 				good = b;
 				step *= 2;
 			} else {
@@ -209,8 +218,12 @@ function fitRun(run: Samples, ring: boolean, tolerance: number, types: number[],
 		}
 		while (bad - good > 1) {
 			const mid = (good + bad) >> 1;
-			if (reaches(run, a, mid, tolerance)) good = mid;
+			if (reaches(run, a, mid, tolerance, false)) good = mid;
 			else bad = mid;
+		}
+		// What passed by a few samples must hold by all of them; it falls short by little, if at all.
+		for (let back = 1; good > a + 1 && !reaches(run, a, good, tolerance); back *= 2) {
+			good = Math.max(a + 1, good - Math.max(back, Math.floor((good - a) / 60)));
 		}
 		// Better at a corner of the line than a hair beside it.
 		for (let b = good; b > Math.max(a + 1, good - 3); b--) {
@@ -254,7 +267,7 @@ const su = new Float64Array(MOST);
 const sk = new Int32Array(MOST);
 
 /** Fits one cubic from sample a to sample b; true if it keeps the tolerance. */
-function reaches(run: Samples, a: number, b: number, tolerance: number): boolean {
+function reaches(run: Samples, a: number, b: number, tolerance: number, certain = true): boolean {
 	const { x, y, s } = run;
 	const x0 = x[a];
 	const y0 = y[a];
@@ -278,7 +291,7 @@ function reaches(run: Samples, a: number, b: number, tolerance: number): boolean
 		su[k] = (s[i] - s[a]) / length;
 	}
 	const cornered = run.kinks[b] - run.kinks[a] - run.kink[b] > 0;
-	if (cornered) return reachesFree(run, a, b, m, tolerance);
+	if (cornered) return reachesFree(run, a, b, m, tolerance, certain);
 	let alpha = length / 3;
 	let beta = length / 3;
 	for (let round = 0; round < 4; round++) {
@@ -321,7 +334,7 @@ function reaches(run: Samples, a: number, b: number, tolerance: number): boolean
 		const by = y3 - beta * t3y;
 		fitted.set([x0, y0, ax, ay, bx, by, x3, y3]);
 		const worst = slide(run, m);
-		if (worst <= tolerance && round > 0) return checkAll(run, a, b, m, tolerance);
+		if (worst <= tolerance && round > 0) return !certain || checkAll(run, a, b, m, tolerance);
 		// Hopeless cases are left early.
 		if (round === 1 && worst > 40 * tolerance) return false;
 	}
@@ -425,7 +438,14 @@ function place(u: number): typeof spot {
 const system = new Float64Array(20);
 
 /** As `reaches`, over small corners: both handles are free, as the line itself has no direction there. */
-function reachesFree(run: Samples, a: number, b: number, m: number, tolerance: number): boolean {
+function reachesFree(
+	run: Samples,
+	a: number,
+	b: number,
+	m: number,
+	tolerance: number,
+	certain: boolean
+): boolean {
 	const { x, y, s } = run;
 	const length = s[b] - s[a];
 	if (m < 4) return false;
@@ -484,7 +504,7 @@ function reachesFree(run: Samples, a: number, b: number, m: number, tolerance: n
 		const hb = Math.hypot(fitted[4] - x3, fitted[5] - y3);
 		if (!(ha > 0.03 * length && hb > 0.03 * length && ha < 1.1 * length && hb < 1.1 * length)) return false;
 		const worst = slide(run, m);
-		if (worst <= tolerance && round > 0) return checkAll(run, a, b, m, tolerance);
+		if (worst <= tolerance && round > 0) return !certain || checkAll(run, a, b, m, tolerance);
 		if (worst > 40 * tolerance && round > 0) return false;
 	}
 	return false;

@@ -1,0 +1,45 @@
+// The core and the tests' shapes as one built module, for scripts that measure it as it ships. Gives the file's path.
+import { resolve } from 'node:path';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { build } from 'vite';
+
+const PARTS = [
+	'src/lib/core/geometry/arrangement',
+	'src/lib/core/geometry/combine',
+	'src/lib/core/geometry/crossings',
+	'src/lib/core/geometry/edge-tree',
+	'src/lib/core/geometry/fit',
+	'src/lib/core/geometry/fit-points',
+	'src/lib/core/geometry/measure',
+	'src/lib/core/geometry/offset',
+	'src/lib/core/geometry/path',
+	'src/lib/core/geometry/pick',
+	'src/lib/core/geometry/polygon-clipper',
+	'src/lib/core/geometry/refit',
+	'src/lib/core/geometry/segment',
+	'src/lib/core/geometry/simplify',
+	'src/lib/core/check/readiness',
+	'src/lib/core/edit/anchors',
+	'src/lib/core/edit/outline',
+	'src/lib/core/formats/svg-path',
+	'tests/shapes'
+];
+
+export async function buildCore() {
+	mkdirSync('.cache', { recursive: true });
+	writeFileSync('.cache/core-entry.ts', PARTS.map((part) => `export * from '../${part}';\n`).join(''));
+	await build({
+		configFile: false,
+		logLevel: 'error',
+		publicDir: false,
+		build: {
+			ssr: true,
+			target: 'node20',
+			minify: false,
+			outDir: '.cache/core',
+			emptyOutDir: true,
+			rollupOptions: { input: '.cache/core-entry.ts', output: { format: 'es', entryFileNames: 'core.mjs' } }
+		}
+	});
+	return resolve('.cache/core/core.mjs');
+}
