@@ -1,6 +1,6 @@
 /** Few cubics through dense clean points. For rough ones see `simplify.ts`. */
 import { CoreError } from '../errors';
-import { PathBuilder, STRIDE, type Path } from './path';
+import { PathBuilder, type Path } from './path';
 import { refit } from './refit';
 
 /**
@@ -68,21 +68,4 @@ export function fitPoints(
 	const dense = closed ? builder.close(0) : builder.open();
 	// The cubics bow out of the polygon by less than the points' own spacing allows for.
 	return refit(dense, { tolerance: 0.97 * tolerance, keepLength: Infinity, smoothTurn: 1, perSegment: 1 });
-}
-
-/** Whether a path is a polygon whose points already lie on a smooth line: hardly any of them turns. */
-export function isCleanPolygon(path: Path): boolean {
-	const n = path.types.length;
-	if (n < 200) return false;
-	let rough = 0;
-	for (let i = 0; i < n; i++) {
-		if (path.types[i] !== 0) return false;
-		const a = STRIDE * ((i + n - 1) % n);
-		const b = STRIDE * i;
-		const s = path.segs;
-		const cross = (s[a + 6] - s[a]) * (s[b + 7] - s[b + 1]) - (s[a + 7] - s[a + 1]) * (s[b + 6] - s[b]);
-		const dot = (s[a + 6] - s[a]) * (s[b + 6] - s[b]) + (s[a + 7] - s[a + 1]) * (s[b + 7] - s[b + 1]);
-		if (Math.abs(cross) > 0.2 * Math.abs(dot) || dot < 0) rough++;
-	}
-	return rough < n / 100;
 }

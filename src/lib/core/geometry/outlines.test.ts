@@ -13,7 +13,6 @@ import { PathIndex, boxOf, nearestOnPath } from './pick';
 import { groupPieces, nestPaths, orientPieces } from './pieces';
 import { cleanPolygons, offsetPolygons } from './polygon-clipper';
 import { simplifyCurve, simplifyPath } from './simplify';
-import { withoutSmallLoops } from './small-loops';
 import { findFaults } from '../check/readiness';
 import { splinePoint, splineToPath } from './spline';
 import { pointAt } from './segment';
@@ -393,17 +392,6 @@ test('picking finds the nearest of many outlines', () => {
 	expect(index.nearest(410, 0, 1)).toBeUndefined();
 	expect(boxOf(paths[0]).x0).toBeCloseTo(-5, 9);
 	expect(mergeStraights(polygonPath([0, 0, 1, 0, 2, 0, 2, 2])).types).toHaveLength(3);
-});
-
-test('small loops are cut off where a line meets itself; larger ones and clean lines stay', () => {
-	// A square with a tiny fish tail at one corner.
-	const tail = polygonPath([0, 0, 10, 0, 10.05, 0.05, 10.05, -0.05, 10, 0.02, 10, 10, 0, 10]);
-	const clean = withoutSmallLoops(tail, 0.5);
-	expect(pathCrossings([clean], 'self').filter((c) => c.through)).toEqual([]);
-	expect(pathArea(clean)).toBeCloseTo(100, 1);
-	const eight = polygonPath([0, 0, 10, 10, 10, 0, 0, 10]);
-	expect(withoutSmallLoops(eight, 0.5)).toBe(eight);
-	expect(withoutSmallLoops(square(0, 0, 3), 0.5).types).toHaveLength(4);
 });
 
 test('offsets of a rough trace do not cross themselves and leave no crumbs, whatever the distance', () => {

@@ -35,7 +35,8 @@ import {
 } from './path';
 import { refit } from './refit';
 import { curvatureAt, directionAt, pointAt } from './segment';
-import { twoWayDistance } from './edge-tree';
+import { flattenPath, twoWayDistance } from './edge-tree';
+import { fitPoints } from './fit-points';
 
 const square = polygonPath([0, 0, 40, 0, 40, 40, 0, 40]);
 const problem = (r: { ok: boolean; problem?: { code: string; sentence: string } }) => {
@@ -298,6 +299,19 @@ describe('offset of pieces: what makes it', () => {
 		}
 		const cover = new PolygonCover(offsetStrips([square], 2, 'miter', 4, 0.001));
 		expect([cover.covers(41, -1), cover.covers(43, 0), cover.covers(20, 20)]).toEqual([true, false, false]);
+	});
+	test('10,000 clean points as few cubics, the tolerance kept both ways; corners kept; refusals', () => {
+		const smooth = blob(40, 9, 130);
+		const points = flattenPath(smooth, 1e-4);
+		const fitted = fitPoints(points, true, 0.01);
+		expect(fitted.types.length).toBeLessThan(20);
+		expect(twoWayDistance([polygonPath(points)], [fitted], 1e-4, 0.1).distance).toBeLessThan(0.0102);
+		const box = Array.from({ length: 80 }, (_, i) =>
+			pointAt(0, square.segs, STRIDE * Math.floor(i / 20), (i % 20) / 20)
+		).flatMap((p) => [p.x, p.y]);
+		expect(fitPoints(box, true, 0.01).types).toHaveLength(4);
+		expect(() => fitPoints([1, 1, 1, 1], false, 0.1)).toThrow(/two different points/);
+		expect(() => fitPoints(box, true, 0)).toThrow(/above 0/);
 	});
 	test('fewer anchors within the tolerance, tangents kept, corners and long straights untouched', () => {
 		const dense: Path = blob(400, 5, 40);
