@@ -2,6 +2,7 @@
 import Flatbush from 'flatbush';
 import { done, failed, type Result } from '../errors';
 import { TOLERANCE } from '../tolerance';
+import { pathLength } from './measure';
 import { segmentMeetings } from './meetings';
 import { ARC, CUBIC, PathBuilder, reversePath, STRAIGHT, STRIDE, type Path } from './path';
 import { directionAt, parameterAtLength, partOf, pointAt, segmentLength } from './segment';
@@ -47,7 +48,7 @@ export function joinEnds(paths: readonly Path[], gap: number, bridge = false): J
 				const apart = Math.hypot(xy[2 * b] - x, xy[2 * b + 1] - y);
 				// A line shorter than the gap must not close on itself into nothing.
 				const own = a >> 1 === b >> 1;
-				if (apart <= gap && !(own && lengthOf(paths[open[a >> 1]]) <= 2 * apart + TOLERANCE.coincidence)) {
+				if (apart <= gap && !(own && pathLength(paths[open[a >> 1]]) <= 2 * apart + TOLERANCE.coincidence)) {
 					pairs.push({ a, b, apart });
 				}
 			}
@@ -88,12 +89,6 @@ export function joinEnds(paths: readonly Path[], gap: number, bridge = false): J
 		}
 	});
 	return { paths: result, from, unjoined: partner.filter((p) => p < 0).length, drift };
-}
-
-function lengthOf(path: Path): number {
-	let sum = 0;
-	for (let i = 0; i < path.types.length; i++) sum += segmentLength(path.types[i], path.segs, STRIDE * i);
-	return sum;
 }
 
 /** Lines one after another as one path; neighbouring ends are drawn to their middle, or bridged. */
@@ -261,7 +256,7 @@ export function lengthen(path: Path, end: LineEnd, by: number, how: 'straight' |
 	}
 	const n = path.types.length;
 	if (by < 0) {
-		const whole = lengthOf(path);
+		const whole = pathLength(path);
 		if (!(-by < whole - TOLERANCE.coincidence)) {
 			return failed(
 				'too-short',
@@ -341,7 +336,7 @@ export function extendTo(
 	const forward = end === 'end' ? whole.value : reversePath(whole.value);
 	const n = path.types.length;
 	// Where the old end lies on the longer line.
-	const own = lengthOf(path);
+	const own = pathLength(path);
 	const start = Math.min(placeAtLength(forward, own), n);
 	const stop = meetingPlaces(forward, boundary).find((k) => k > start + 1e-9);
 	if (stop === undefined) {
