@@ -158,3 +158,18 @@ test('an SVG with a script is opened, the script dropped and listed; SVG and DXF
 	expect((await saved(page)).outlines[0].points.filter((_, i) => i % 7 === 0)).toEqual([5, 65, 65, 5]);
 	expect(troubles).toEqual([]);
 });
+
+test('tracing that is asked for before the picture is decoded waits for it', async ({ page }) => {
+	await page.addInitScript(() => {
+		const post = Worker.prototype.postMessage as (message: unknown, transfer: Transferable[]) => void;
+		Worker.prototype.postMessage = function (message: { path?: string[] }, transfer?: never) {
+			const send = () => post.call(this, message, transfer ?? []);
+			if (message.path?.[0] === 'open') setTimeout(send, 1500);
+			else send();
+		};
+	});
+	await openDemo(page, 'Fox puppet, scanned parts');
+	await page.keyboard.press('t');
+	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	expect(await fact(page, 'outlines')).toBe(21);
+});

@@ -14,7 +14,7 @@ import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/e
 import { addImported, mendFault, removeOutlines } from '../core/edit/operations';
 import { resolve, type Outline } from '../core/edit/outline';
 import { breakOutline } from '../core/edit/structure';
-import { toProblem, type Problem } from '../core/errors';
+import { CoreError, toProblem, type Problem } from '../core/errors';
 import type { Imported } from '../core/formats/imported';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
@@ -23,9 +23,9 @@ import type { Box } from '../core/geometry/segment';
 import { fitBox, panBy, toPaper, zoomAt, type View } from '../render/view';
 import { hashOf, loadDrawing, loadPicture, storePicture, storeStep } from '../storage/drawings';
 import { checkWorker } from '../workers/geometry.client';
-import { pictureWorker } from '../workers/picture.client';
 import { CombineOperation, CornerOperation, JoinOperation, TrimOperation } from './build-operations.svelte';
 import { OffsetOperation, SimplifyOperation, TraceOperation, type AnyOperation } from './operations.svelte';
+import { openPicture } from './pictures';
 
 export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'cut';
 
@@ -649,12 +649,13 @@ export class Bench {
 
 	private async loadReference(reference: Reference): Promise<void> {
 		if (this.bitmaps.has(reference.picture)) return;
-		const stored = await loadPicture(reference.picture);
-		if (!stored) {
-			this.tell(`The picture "${reference.name}" is missing from this browser.`, 'trouble');
-			return;
-		}
-		const answer = await pictureWorker().open(reference.picture, stored.bytes);
+		// Asked for at once, so that what needs the picture meanwhile waits for it.
+		const answer = await openPicture(reference.picture, async () => {
+			const stored = await loadPicture(reference.picture);
+			if (!stored)
+				throw new CoreError('no-picture', `The picture "${reference.name}" is missing from this browser.`);
+			return stored.bytes;
+		}).catch((error: unknown) => ({ ok: false as const, problem: toProblem(error) }));
 		if (answer.ok === true) {
 			this.bitmaps.set(reference.picture, answer.value.bitmap);
 			this.bitmapVersion++;
@@ -666,7 +667,7 @@ export class Bench {
 		try {
 			const bytes = new Uint8Array(await file.arrayBuffer());
 			const hash = await hashOf(bytes);
-			const answer = await pictureWorker().open(hash, bytes);
+			const answer = await openPicture(hash, async () => bytes);
 			if (answer.ok !== true) {
 				if (answer.ok === false)
 					this.trouble({ ...answer.problem, sentence: `${file.name}: ${answer.problem.sentence}` });

@@ -19,6 +19,7 @@ import type {
 	TrimOperation
 } from './build-operations.svelte';
 import { nextRequest, Operation } from './operation.svelte';
+import { whenOpen } from './pictures';
 
 export class TraceOperation extends Operation {
 	readonly kind = 'trace';
@@ -42,6 +43,8 @@ export class TraceOperation extends Operation {
 		const request = (this.request = nextRequest());
 		this.busy = true;
 		this.progress = 0;
+		await whenOpen(reference.picture);
+		if (request !== this.request) return;
 		const answer = await pictureWorker().trace(
 			request,
 			reference.picture,
