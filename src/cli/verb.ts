@@ -68,14 +68,19 @@ export function countFacts(pieces: readonly Piece[]): { pieces: number; outlines
 
 /** Measures the core's own time: started at once, stopped the first time it is told to. */
 export class Stopwatch {
-	private readonly start = performance.now();
-	private taken: number | undefined;
+	private since: number | undefined = performance.now();
+	private taken = 0;
+	/** Goes on where it was stopped. */
+	start(): void {
+		this.since ??= performance.now();
+	}
 	stop(): void {
-		this.taken ??= performance.now() - this.start;
+		if (this.since !== undefined) this.taken += performance.now() - this.since;
+		this.since = undefined;
 	}
 	/** Milliseconds, to hundredths. */
 	get ms(): number {
-		return roundMs(this.taken ?? performance.now() - this.start);
+		return roundMs(this.taken + (this.since === undefined ? 0 : performance.now() - this.since));
 	}
 }
 

@@ -13,7 +13,7 @@ async function open(page: Page, ...paths: string[]) {
 	const troubles = listen(page);
 	await newDrawing(page);
 	await give(page, 'parts.svg', 'image/svg+xml', svg(...paths));
-	await expect(page.locator('[data-station=trace]')).toContainText('outline');
+	await expect.poll(async () => (await saved(page)).outlines.length).toBe(paths.length);
 	return troubles;
 }
 
@@ -129,4 +129,83 @@ test('a stretch is trimmed by what crosses it; a break opens, a second one parts
 	await page.mouse.click(at(50, -40).x, at(50, -40).y);
 	await page.keyboard.press('k');
 	expect((await saved(page)).outlines).toHaveLength(4);
+});
+
+test('regions are picked by pointing: the one left out stays out, the rest becomes one piece', async ({
+	page
+}) => {
+	const troubles = await open(page, A, B);
+	const view = await fitThenPlace(page, { x0: 10, y0: -50, x1: 80, y1: -10 });
+	await page.keyboard.press('Control+a');
+	await page.keyboard.press('Shift+C');
+	await page.locator('[data-choice=regions]').click();
+	await expect.poll(() => fact(page, 'pieces')).toBe(3);
+	const onlyB = view.at(60, -25);
+	await page.mouse.move(onlyB.x, onlyB.y);
+	await page.mouse.click(onlyB.x, onlyB.y);
+	await expect.poll(() => fact(page, 'pieces')).toBe(2);
+	// Back again, and the common part out instead.
+	await page.mouse.click(onlyB.x, onlyB.y);
+	await expect.poll(() => fact(page, 'pieces')).toBe(3);
+	await page.mouse.click(onlyB.x, onlyB.y);
+	await page.getByText('As one piece where they touch').click();
+	await expect.poll(() => fact(page, 'pieces')).toBe(1);
+	await page.locator('[data-act=keep]').click();
+	const { outlines } = await saved(page);
+	expect(outlines).toHaveLength(1);
+	expect(area(outlines[0])).toBeCloseTo(40 * 30, 6);
+	expect(troubles).toEqual([]);
+});
+
+test('an open line is offset: all round with flush ends, to its left, as a band; a closed one both ways, in steps', async ({
+	page
+}) => {
+	const troubles = await open(page, 'M10 30H50');
+	const offset = async () => {
+		await page.locator('[role=application]').focus();
+		await page.keyboard.press('Control+a');
+		await page.keyboard.press('o');
+		await page.getByLabel('Distance').fill('2');
+		await page.keyboard.press('Enter');
+	};
+	const keep = async () => {
+		await expect(page.locator('[data-act=keep]')).toBeEnabled();
+		await page.locator('[data-act=keep]').click();
+		const { outlines } = await saved(page);
+		await page.keyboard.press('Control+z');
+		return outlines.slice(1);
+	};
+	await offset();
+	await page.locator('[data-choice=butt]').click();
+	let made = await keep();
+	expect(made).toHaveLength(1);
+	expect(made[0].closed).toBe(true);
+	expect(area(made[0])).toBeCloseTo(40 * 4, 6);
+	await offset();
+	await page.locator('[data-choice=left]').click();
+	made = await keep();
+	// Left of the way to the right is up.
+	expect(made[0].closed).toBe(false);
+	for (const [, y] of places(made[0])) expect(y).toBeCloseTo(-28, 6);
+	await offset();
+	await page.locator('[data-choice=left]').click();
+	await page.locator('[data-choice=band]').click();
+	made = await keep();
+	expect(made[0].closed).toBe(true);
+	expect(area(made[0])).toBeCloseTo(40 * 2, 6);
+
+	await give(page, 'more.svg', 'image/svg+xml', svg(A));
+	await expect.poll(async () => (await saved(page)).outlines.length).toBe(2);
+	await page.locator('[role=application]').focus();
+	await offset();
+	await page.locator('[data-choice=outside]').waitFor();
+	await page.getByLabel('Steps').fill('2');
+	await page.keyboard.press('Enter');
+	await page.locator('[data-choice=miter]').click();
+	await page.locator('[data-choice=both]').first().click();
+	await expect.poll(() => fact(page, 'outlines')).toBeGreaterThan(4);
+	made = await keep();
+	const areas = made.map(area).map((a) => Math.round(a));
+	for (const d of [2, 4, -2, -4]) expect(areas).toContain((40 + 2 * d) * (30 + 2 * d));
+	expect(troubles).toEqual([]);
 });

@@ -162,11 +162,12 @@ test('an SVG with a script is opened, the script dropped and listed; SVG and DXF
 test('tracing that is asked for before the picture is decoded waits for it', async ({ page }) => {
 	await page.addInitScript(() => {
 		const post = Worker.prototype.postMessage as (message: unknown, transfer: Transferable[]) => void;
-		Worker.prototype.postMessage = function (message: { path?: string[] }, transfer?: never) {
-			const send = () => post.call(this, message, transfer ?? []);
+		const late = function (this: Worker, message: { path?: string[] }, transfer: Transferable[] = []) {
+			const send = () => post.call(this, message, transfer);
 			if (message.path?.[0] === 'open') setTimeout(send, 1500);
 			else send();
 		};
+		Worker.prototype.postMessage = late as typeof Worker.prototype.postMessage;
 	});
 	await openDemo(page, 'Fox puppet, scanned parts');
 	await page.keyboard.press('t');

@@ -1,6 +1,5 @@
 import { CoreError, type Problem } from '../../lib/core/errors';
-import { offsetPieces } from '../../lib/core/geometry/offset';
-import { offsetLine } from '../../lib/core/geometry/offset-line';
+import { offsetSteps } from '../../lib/core/geometry/offset-steps';
 import type { Path } from '../../lib/core/geometry/path';
 import { groupPieces } from '../../lib/core/geometry/pieces';
 import { boundingPaths } from '../../lib/core/formats/solids';
@@ -46,7 +45,7 @@ export const offset: Verb = {
 		const imported = await readDrawing(words.files[0]);
 		const run = new Run();
 		for (const shape of imported.shapes) {
-			for (let step = 1; step <= steps; step++) run.offsetShape(shape, step * distance, settings);
+			run.offsetShape(shape, distance, { ...settings, steps });
 		}
 		if (run.pieces.length === 0) {
 			if (run.problem) throw new CoreError(run.problem.code, run.problem.sentence);
@@ -89,26 +88,28 @@ class Run {
 	fallback = false;
 	ms = 0;
 
-	offsetShape(shape: Shape, distance: number, settings: ReturnType<typeof readSettings>): void {
-		const closed = boundingPaths(shape);
-		if (closed.length > 0) {
-			const watch = new Stopwatch();
-			const result = offsetPieces(closed, { ...settings, distance, made: () => watch.stop() });
-			this.ms += watch.ms;
-			if (!result.ok) this.problem ??= result.problem;
-			else {
-				this.fallback ||= result.value.fallback;
-				this.keep(result.value, shape);
-			}
+	offsetShape(
+		shape: Shape,
+		distance: number,
+		settings: ReturnType<typeof readSettings> & { steps: number }
+	): void {
+		const lines = [...boundingPaths(shape), ...shape.paths.filter((p) => !p.closed && p.types.length > 0)];
+		if (lines.length === 0) return;
+		const watch = new Stopwatch();
+		const result = offsetSteps(lines, {
+			...settings,
+			distance: Math.abs(distance),
+			way: distance < 0 ? 'inside' : 'outside',
+			watch
+		});
+		this.ms += watch.ms;
+		if (!result.ok) {
+			this.problem ??= result.problem;
+			return;
 		}
-		for (const line of shape.paths) {
-			if (line.closed || line.types.length === 0) continue;
-			const watch = new Stopwatch();
-			const result = offsetLine(line, { ...settings, distance: Math.abs(distance) });
-			this.ms += watch.ms;
-			if (!result.ok) this.problem ??= result.problem;
-			else this.keep(result.value, shape);
-		}
+		this.problem ??= result.value.problem;
+		this.fallback ||= result.value.fallback;
+		this.keep(result.value, shape);
 	}
 
 	private keep(result: { paths: readonly Path[]; error: number }, shape: Shape): void {

@@ -50,7 +50,8 @@
 			return bench.sizing.points.length < 2
 				? 'Click two points on the picture. Esc gives up.'
 				: 'Type how far apart they are.';
-		if (bench.operation) return 'Look at the new line. Keep it with Enter, drop it with Esc.';
+		if (bench.operation)
+			return bench.operation.hint ?? 'Look at the new line. Keep it with Enter, drop it with Esc.';
 		if (bench.enteredOutline) {
 			if (bench.anchors.size)
 				return 'Drag or arrows move it. C S V W change its kind, X takes it out, N and B step along. Esc leaves.';

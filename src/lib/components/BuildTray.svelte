@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** Settings of combining, joining, trimming and rounding, with what they would give. */
-	import { SegmentedControl, Switch } from '@skeletonlabs/skeleton-svelte';
+	import { Switch } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type {
 		CombineOperation,
@@ -8,6 +8,7 @@
 		JoinOperation,
 		TrimOperation
 	} from '$lib/stores/build-operations.svelte';
+	import Choice from './Choice.svelte';
 	import NumberField from './NumberField.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
@@ -28,6 +29,10 @@
 		{ value: 'hidden', word: 'are hidden' },
 		{ value: 'kept', word: 'stay' }
 	] as const;
+	const CORNERS = [
+		{ value: 'round', word: 'Rounded' },
+		{ value: 'cut', word: 'Cut off' }
+	];
 	const keepWords = {
 		combine: 'Keep the result',
 		join: 'Keep them joined',
@@ -36,38 +41,42 @@
 	};
 </script>
 
-{#snippet choice(
-	label: string,
-	value: string,
-	items: readonly { value: string; word: string }[],
-	pick: (v: string) => void
-)}
-	<SegmentedControl {value} onValueChange={(d) => d.value && pick(d.value)}>
-		<SegmentedControl.Label class="hidden-word">{label}</SegmentedControl.Label>
-		<SegmentedControl.Control>
-			<SegmentedControl.Indicator />
-			{#each items as item (item.value)}
-				<SegmentedControl.Item value={item.value} data-choice={item.value}>
-					<SegmentedControl.ItemText>{item.word}</SegmentedControl.ItemText><SegmentedControl.ItemHiddenInput
-					/>
-				</SegmentedControl.Item>
-			{/each}
-		</SegmentedControl.Control>
-	</SegmentedControl>
-{/snippet}
-
 <div class="rows">
 	<div class="row">
 		{#if operation.kind === 'combine'}
-			{@render choice('Keep', operation.op, OPS, (v) => {
-				operation.op = v as CombineOperation['op'];
-				operation.change(0);
-			})}
+			<Choice
+				label="Keep"
+				value={operation.op}
+				items={OPS}
+				onpick={(v) => {
+					operation.op = v as CombineOperation['op'];
+					operation.change(0);
+				}}
+			/>
+			{#if operation.op === 'regions'}
+				<Switch
+					class="switch"
+					checked={operation.merged}
+					onCheckedChange={(d) => {
+						operation.merged = d.checked;
+						operation.rechoose();
+					}}
+				>
+					<Switch.Control><Switch.Thumb /></Switch.Control>
+					<Switch.Label>As one piece where they touch</Switch.Label>
+					<Switch.HiddenInput />
+				</Switch>
+			{/if}
 			<div class="fate">
 				<span class="quiet">the old ones</span>
-				{@render choice('The old outlines', operation.fate, FATES, (v) => {
-					operation.fate = v as CombineOperation['fate'];
-				})}
+				<Choice
+					label="The old outlines"
+					value={operation.fate}
+					items={FATES}
+					onpick={(v) => {
+						operation.fate = v as CombineOperation['fate'];
+					}}
+				/>
 			</div>
 		{:else if operation.kind === 'join'}
 			<NumberField
@@ -103,18 +112,15 @@
 					operation.change(0);
 				}}
 			/>
-			{@render choice(
-				'Corners',
-				operation.cutOff ? 'cut' : 'round',
-				[
-					{ value: 'round', word: 'Rounded' },
-					{ value: 'cut', word: 'Cut off' }
-				],
-				(v) => {
+			<Choice
+				label="Corners"
+				value={operation.cutOff ? 'cut' : 'round'}
+				items={CORNERS}
+				onpick={(v) => {
 					operation.cutOff = v === 'cut';
 					operation.change(0);
-				}
-			)}
+				}}
+			/>
 		{:else}
 			<p class="quiet">The picked stretch goes, as far as the next outline that crosses it on either side.</p>
 		{/if}

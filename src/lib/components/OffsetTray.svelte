@@ -1,20 +1,35 @@
 <script lang="ts">
-	import { SegmentedControl } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { OffsetOperation } from '$lib/stores/operations.svelte';
+	import Choice from './Choice.svelte';
 	import NumberField from './NumberField.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: OffsetOperation } = $props();
+	const WAYS = [
+		{ value: 'outside', word: 'Outside' },
+		{ value: 'inside', word: 'Inside' },
+		{ value: 'both', word: 'Both' }
+	];
 	const SIDES = [
-		{ value: 'out', word: 'Outside' },
-		{ value: 'in', word: 'Inside' }
+		{ value: 'both', word: 'All round' },
+		{ value: 'left', word: 'Left of it' },
+		{ value: 'right', word: 'Right of it' }
+	];
+	const ENDS = [
+		{ value: 'round', word: 'Round ends' },
+		{ value: 'square', word: 'Square' },
+		{ value: 'butt', word: 'Flush' }
+	];
+	const BANDS = [
+		{ value: 'line', word: 'A line beside it' },
+		{ value: 'band', word: 'A closed band' }
 	];
 	const JOINS = [
 		{ value: 'round', word: 'Round' },
 		{ value: 'miter', word: 'Mitred' },
 		{ value: 'bevel', word: 'Bevelled' }
-	] as const;
+	];
 </script>
 
 <div class="rows">
@@ -29,42 +44,39 @@
 				operation.change(0);
 			}}
 		/>
-		<SegmentedControl
-			value={operation.inward ? 'in' : 'out'}
-			onValueChange={(d) => {
-				operation.inward = d.value === 'in';
+		<NumberField
+			label="Steps"
+			kind="number"
+			digits={0}
+			width={4}
+			value={operation.steps}
+			least={1}
+			most={100}
+			onset={(v) => {
+				operation.steps = Math.round(v);
 				operation.change(0);
 			}}
-		>
-			<SegmentedControl.Label class="hidden-word">Side</SegmentedControl.Label>
-			<SegmentedControl.Control>
-				<SegmentedControl.Indicator />
-				{#each SIDES as side (side.value)}
-					<SegmentedControl.Item value={side.value}>
-						<SegmentedControl.ItemText>{side.word}</SegmentedControl.ItemText
-						><SegmentedControl.ItemHiddenInput />
-					</SegmentedControl.Item>
-				{/each}
-			</SegmentedControl.Control>
-		</SegmentedControl>
-		<SegmentedControl
+		/>
+		{#if operation.hasClosed}
+			<Choice
+				label="Side"
+				value={operation.way}
+				items={WAYS}
+				onpick={(v) => {
+					operation.way = v as OffsetOperation['way'];
+					operation.change(0);
+				}}
+			/>
+		{/if}
+		<Choice
+			label="Corners"
 			value={operation.join}
-			onValueChange={(d) => {
-				operation.join = (d.value ?? 'round') as OffsetOperation['join'];
+			items={JOINS}
+			onpick={(v) => {
+				operation.join = v as OffsetOperation['join'];
 				operation.change(0);
 			}}
-		>
-			<SegmentedControl.Label class="hidden-word">Corners</SegmentedControl.Label>
-			<SegmentedControl.Control>
-				<SegmentedControl.Indicator />
-				{#each JOINS as join (join.value)}
-					<SegmentedControl.Item value={join.value}>
-						<SegmentedControl.ItemText>{join.word}</SegmentedControl.ItemText
-						><SegmentedControl.ItemHiddenInput />
-					</SegmentedControl.Item>
-				{/each}
-			</SegmentedControl.Control>
-		</SegmentedControl>
+		/>
 		{#if operation.join === 'miter'}
 			<NumberField
 				label="up to"
@@ -82,6 +94,41 @@
 			/>
 		{/if}
 	</div>
+	{#if operation.hasOpen}
+		<div class="row">
+			<span class="quiet">open lines</span>
+			<Choice
+				label="Side of open lines"
+				value={operation.side}
+				items={SIDES}
+				onpick={(v) => {
+					operation.side = v as OffsetOperation['side'];
+					operation.change(0);
+				}}
+			/>
+			{#if operation.side === 'both'}
+				<Choice
+					label="Ends"
+					value={operation.ends}
+					items={ENDS}
+					onpick={(v) => {
+						operation.ends = v as OffsetOperation['ends'];
+						operation.change(0);
+					}}
+				/>
+			{:else}
+				<Choice
+					label="What comes of it"
+					value={operation.band ? 'band' : 'line'}
+					items={BANDS}
+					onpick={(v) => {
+						operation.band = v === 'band';
+						operation.change(0);
+					}}
+				/>
+			{/if}
+		</div>
+	{/if}
 	<OperationStrip {bench} keepWord="Keep the offset">
 		{#snippet facts()}
 			<span
@@ -94,6 +141,7 @@
 				>within {operation.error < 0.0005 ? '0.0005' : operation.error.toFixed(4)} mm of true</span
 			>
 			{#if operation.fallback}<span class="quiet">the careful way had to serve here</span>{/if}
+			{#if operation.partly}<span class="quiet">{operation.partly.sentence}</span>{/if}
 		{/snippet}
 	</OperationStrip>
 </div>
@@ -102,7 +150,7 @@
 	.rows {
 		display: grid;
 		gap: 10px;
-		width: min(680px, calc(100vw - 40px));
+		width: min(760px, calc(100vw - 40px));
 	}
 	.row {
 		display: flex;

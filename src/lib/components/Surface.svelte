@@ -70,6 +70,8 @@
 			anchors: bench.anchors,
 			segment: bench.segment,
 			preview: bench.before ? [] : (bench.operation?.preview ?? []),
+			under: bench.operation?.under ?? [],
+			leftOut: bench.operation?.leftOut ?? [],
 			replaced: bench.before ? NOTHING : replaced,
 			worst: bench.operation?.worst,
 			faults: bench.faults,

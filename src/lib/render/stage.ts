@@ -33,6 +33,9 @@ export interface Scene {
 	readonly anchors: ReadonlySet<number>;
 	readonly segment: number | undefined;
 	readonly preview: readonly Path[];
+	/** Under the pointer, and picked to be left out of the preview. */
+	readonly under: readonly Path[];
+	readonly leftOut: readonly Path[];
 	/** Outlines that the preview would replace: shown faint. */
 	readonly replaced: ReadonlySet<string>;
 	readonly worst: { readonly x: number; readonly y: number } | undefined;
@@ -333,6 +336,15 @@ export class DrawingStage {
 				c.globalAlpha = 1;
 			}
 			for (const path of scene.preview) if (inSight(path)) line(path, palette.woad, 1.7);
+		}
+		for (const path of scene.leftOut) if (inSight(path)) line(path, palette.faint, 1, [3, 4]);
+		if (scene.under.length) {
+			const all = new Path2D();
+			for (const path of scene.under) all.addPath(fillPath(path));
+			c.globalAlpha = 0.3;
+			c.fillStyle = palette.woad;
+			c.fill(all, 'evenodd');
+			c.globalAlpha = 1;
 		}
 		c.restore();
 	}

@@ -515,18 +515,15 @@ export class Bench {
 	}
 
 	startOffset(): void {
-		// Where nothing is selected, open outlines are passed over: they have no inside.
-		const outlines = this.selected.size ? this.targets() : this.targets().filter((o) => o.closed);
+		const outlines = this.targets();
 		if (outlines.length === 0) {
-			this.tell('There is no closed outline to offset.');
+			this.tell('There is no outline to offset.');
 			return;
 		}
 		this.dropOperation();
 		this.leave();
 		const operation = new OffsetOperation(outlines);
-		operation.distance = lastSettings.offset;
-		operation.inward = lastSettings.inward;
-		operation.join = lastSettings.join;
+		Object.assign(operation, lastSettings.offset);
 		this.station = 'offset';
 		this.operation = operation;
 		operation.change(0);
@@ -611,14 +608,10 @@ export class Bench {
 		else if (operation.kind === 'simplify') {
 			name = 'Simplify';
 			lastSettings.simplify = operation.tolerance;
-		} else if (operation.kind !== 'offset') {
+		} else {
 			name = operation.name;
 			if (operation.kind === 'corner') lastSettings.corner = operation.amount;
-		} else {
-			name = operation.inward ? 'Offset inside' : 'Offset outside';
-			lastSettings.offset = operation.distance;
-			lastSettings.inward = operation.inward;
-			lastSettings.join = operation.join;
+			if (operation.kind === 'offset') lastSettings.offset = operation.settings;
 		}
 		this.operation = undefined;
 		if (!this.commit(name, edit)) {
@@ -785,16 +778,8 @@ export class Bench {
 }
 
 /** What was typed last is there next time. */
-const lastSettings: {
-	simplify: number;
-	offset: number;
-	corner: number;
-	inward: boolean;
-	join: 'round' | 'miter' | 'bevel';
-} = {
+const lastSettings: { simplify: number; offset: Partial<OffsetOperation['settings']>; corner: number } = {
 	simplify: 0.1,
-	offset: 2,
-	corner: 2,
-	inward: false,
-	join: 'round'
+	offset: {},
+	corner: 2
 };

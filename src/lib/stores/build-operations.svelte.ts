@@ -8,10 +8,10 @@ import type { Problem, Result } from '../core/errors';
 import type { CombineInput, CombineOp, CombinedPiece } from '../core/geometry/combine';
 import { chamfer, fillet } from '../core/geometry/corner';
 import { joinEnds, trim, type Joined } from '../core/geometry/join';
-import { anchorCount } from '../core/geometry/measure';
+import { anchorCount, isInside } from '../core/geometry/measure';
 import { STRIDE, type Path } from '../core/geometry/path';
 import { groupPieces } from '../core/geometry/pieces';
-import { geometryWorker } from '../workers/geometry.client';
+import { geometryWorker, restartGeometryWorker } from '../workers/geometry.client';
 import { nextRequest, Operation } from './operation.svelte';
 
 /** Combines pieces: an outer outline among the selected with its holes is one input, in the order of selection. */
@@ -25,6 +25,11 @@ export class CombineOperation extends Operation {
 	pieces = $state.raw<readonly CombinedPiece[]>([]);
 	/** An empty result is a result: it may be kept. */
 	empty = $state(false);
+	/** Regions that stay become one piece where they touch. */
+	merged = $state(false);
+	/** All regions there are, and which of them were picked to be left out. */
+	private regions: readonly CombinedPiece[] = [];
+	private out: ReadonlySet<number> = new Set();
 	private readonly inputs: CombineInput[];
 
 	constructor(readonly outlines: readonly Outline[]) {
@@ -39,13 +44,78 @@ export class CombineOperation extends Operation {
 		this.busy = true;
 		const answer = await geometryWorker().combine(request, this.inputs, this.op);
 		if (request !== this.request || answer.ok === 'stale') return;
+		if (!answer.ok) {
+			this.busy = false;
+			this.problem = answer.problem;
+			this.show([], false);
+			return;
+		}
+		this.regions = answer.value.pieces;
+		this.out = new Set();
+		this.under = [];
+		await this.choose(request, answer.value.fallback);
+	}
+
+	/** Takes the regions that were not left out; united where that is wanted. */
+	private async choose(request: number, fallback: boolean): Promise<void> {
+		const kept = this.regions.filter((_, i) => !this.out.has(i));
+		this.leftOut = this.regions.filter((_, i) => this.out.has(i)).flatMap((r) => r.paths);
+		this.problem = undefined;
+		if (this.op !== 'regions' || !this.merged || kept.length < 2) {
+			this.busy = false;
+			this.show(kept, fallback);
+			return;
+		}
+		const inputs = kept.map((r): CombineInput => [{ paths: r.paths, rule: 'evenodd' }]);
+		const answer = await geometryWorker().combine(request, inputs, 'union');
+		if (request !== this.request || answer.ok === 'stale') return;
 		this.busy = false;
 		this.problem = answer.ok ? undefined : answer.problem;
-		this.pieces = answer.ok ? answer.value.pieces : [];
-		this.fallback = answer.ok && answer.value.fallback;
-		this.preview = this.pieces.flatMap((piece) => piece.paths);
-		this.empty = answer.ok === true && this.preview.length === 0;
+		this.show(
+			answer.ok ? answer.value.pieces : [],
+			fallback || (answer.ok === true && answer.value.fallback)
+		);
+	}
+
+	private show(pieces: readonly CombinedPiece[], fallback: boolean): void {
+		this.pieces = pieces;
+		this.fallback = fallback;
+		this.preview = pieces.flatMap((piece) => piece.paths);
+		this.empty = !this.problem && this.preview.length === 0;
 		this.anchorsAfter = this.preview.reduce((sum, path) => sum + anchorCount(path), 0);
+	}
+
+	private regionAt(x: number, y: number): number {
+		return this.regions.findIndex(
+			(r) => r.paths.filter((path) => isInside(path, x, y, 0.05)).length % 2 === 1
+		);
+	}
+	override get hint(): string | undefined {
+		return this.op === 'regions' ? 'Tap a region to leave it out, or to have it back.' : undefined;
+	}
+	override hover(x: number, y: number): void {
+		const i = this.op === 'regions' ? this.regionAt(x, y) : -1;
+		const paths = i < 0 ? [] : this.regions[i].paths;
+		if (paths !== this.under && (paths.length || this.under.length)) this.under = paths;
+	}
+	override tap(x: number, y: number): void {
+		const i = this.op === 'regions' ? this.regionAt(x, y) : -1;
+		if (i < 0 || this.busy) return;
+		const out = new Set(this.out);
+		if (!out.delete(i)) out.add(i);
+		this.out = out;
+		this.rechoose();
+	}
+	/** The choice of regions, or how they are kept, has changed. */
+	rechoose(): void {
+		const request = (this.request = nextRequest());
+		this.busy = true;
+		void this.choose(request, this.fallback);
+	}
+
+	override stop(): void {
+		if (this.busy) restartGeometryWorker();
+		super.stop();
 	}
 
 	override get ready(): boolean {

@@ -371,17 +371,12 @@ export const COMMANDS: readonly Command[] = [
 	{
 		id: 'offset',
 		word: 'Offset',
-		line: 'A new outline beside the drawn one, outside or inside.',
+		line: 'A new outline beside the drawn one: outside, inside, round a line or to one side.',
 		also: 'cut line kerf grow shrink parallel seam allowance inset outset',
 		key: 'o',
 		station: 'offset',
 		drawing: 'offset',
-		why: (b) =>
-			b.outlines.length === 0
-				? 'There is no outline yet.'
-				: b.selectedOutlines.some((o) => !o.closed)
-					? 'An open outline has no inside. Close it first.'
-					: undefined,
+		why: (b) => (b.outlines.length === 0 ? 'There is no outline yet.' : undefined),
 		run: (b) => b.startOffset()
 	},
 	{

@@ -25,7 +25,7 @@ interface Anchored {
 }
 
 type Gesture =
-	| { what: 'pan'; x: number; y: number }
+	| { what: 'pan'; x: number; y: number; tapX?: number; tapY?: number }
 	| {
 			what: 'anchors';
 			fromX: number;
@@ -75,7 +75,7 @@ export class Hand {
 			return;
 		}
 		if (bench.operation) {
-			this.gesture = { what: 'pan', x: at.x, y: at.y };
+			this.gesture = { what: 'pan', x: at.x, y: at.y, tapX: at.x, tapY: at.y };
 			return;
 		}
 		const outline = bench.enteredOutline;
@@ -124,6 +124,7 @@ export class Hand {
 		const { bench, gesture } = this;
 		if (!gesture) {
 			const p = toPaper(bench.view, bench.size, at.x, at.y);
+			bench.operation?.hover(p.x, p.y);
 			const hover =
 				bench.enteredOutline || bench.operation || bench.sizing
 					? undefined
@@ -172,8 +173,14 @@ export class Hand {
 	up(at: PointerAt): void {
 		const { bench, gesture } = this;
 		this.gesture = undefined;
-		if (!gesture || gesture.what === 'pan') return;
+		if (!gesture) return;
 		const p = toPaper(bench.view, bench.size, at.x, at.y);
+		if (gesture.what === 'pan') {
+			const { tapX, tapY } = gesture;
+			if (tapX === undefined || tapY === undefined) return;
+			if (Math.hypot(at.x - tapX, at.y - tapY) < SLOP_PX[at.kind]) bench.operation?.tap(p.x, p.y);
+			return;
+		}
 		if (gesture.what === 'guide') {
 			const inside = gesture.level ? at.y > RULER_PX : at.x > RULER_PX;
 			if (!inside) return;

@@ -16,6 +16,9 @@ export abstract class Operation {
 	/** Where the worst place is, mm. */
 	worst = $state.raw<{ x: number; y: number } | undefined>();
 	problem = $state.raw<Problem | undefined>();
+	/** What lies under the pointer and a tap would pick; what was picked to be left out. Closed paths. */
+	under = $state.raw<readonly Path[]>([]);
+	leftOut = $state.raw<readonly Path[]>([]);
 	busy = $state(false);
 	/** 0..1 */
 	progress = $state(0);
@@ -29,6 +32,14 @@ export abstract class Operation {
 		this.timer = setTimeout(() => void this.run(), delay);
 	}
 	protected abstract run(): Promise<void>;
+	/** What the next move of the person may be, where it is not just to keep or to drop. */
+	get hint(): string | undefined {
+		return undefined;
+	}
+	/** The pointer is over this place, mm; nothing for those operations that are not pointed at. */
+	hover(_x: number, _y: number): void {}
+	/** A tap at this place, mm. */
+	tap(_x: number, _y: number): void {}
 	/** Whether the preview answers the settings as they are. */
 	get ready(): boolean {
 		return !this.busy && !this.problem && this.preview.length > 0;

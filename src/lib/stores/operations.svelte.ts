@@ -4,12 +4,14 @@ import { recordAs } from '../core/edit/drawing';
 import type { Edit } from '../core/edit/history';
 import { addOffset, addTraced, replaceLines, type NewId } from '../core/edit/operations';
 import { resolve, type Outline } from '../core/edit/outline';
+import type { Problem } from '../core/errors';
 import { anchorCount } from '../core/geometry/measure';
 import { twoWayDistance } from '../core/geometry/edge-tree';
+import type { StepOptions } from '../core/geometry/offset-steps';
 import type { JoinKind } from '../core/geometry/offset-strips';
 import { transformPath, type Path } from '../core/geometry/path';
 import type { Trace } from '../core/trace/trace';
-import { geometryWorker, proxy } from '../workers/geometry.client';
+import { geometryWorker, proxy, restartGeometryWorker } from '../workers/geometry.client';
 import type { ChartPoint } from '../workers/geometry.protocol';
 import { pictureWorker } from '../workers/picture.client';
 import type {
@@ -170,23 +172,40 @@ export class OffsetOperation extends Operation {
 	readonly kind = 'offset';
 	/** mm, above 0. */
 	distance = $state(2);
-	inward = $state(false);
+	steps = $state(1);
+	way = $state<StepOptions['way']>('outside');
 	join = $state<JoinKind>('round');
 	miterLimit = $state(4);
+	/** Of open outlines. */
+	side = $state<NonNullable<StepOptions['side']>>('both');
+	ends = $state<NonNullable<StepOptions['ends']>>('round');
+	band = $state(false);
 	error = $state(0);
 	anchorsAfter = $state(0);
 	fallback = $state(false);
+	/** Why a part of what was asked for did not come. */
+	partly = $state.raw<Problem | undefined>();
+	readonly hasClosed: boolean;
+	readonly hasOpen: boolean;
 
 	constructor(readonly outlines: readonly Outline[]) {
 		super();
+		this.hasClosed = outlines.some((o) => o.closed);
+		this.hasOpen = outlines.some((o) => !o.closed);
+	}
+
+	/** What is asked for next time as well. */
+	get settings() {
+		const { distance, way, join, side, ends, band } = this;
+		return { distance, way, join, side, ends, band };
 	}
 
 	protected async run(): Promise<void> {
 		const request = (this.request = nextRequest());
 		this.busy = true;
 		const answer = await geometryWorker().offset(request, this.outlines.map(resolve), {
-			distance: this.inward ? -this.distance : this.distance,
-			join: this.join,
+			...this.settings,
+			steps: this.steps,
 			miterLimit: this.miterLimit
 		});
 		if (request !== this.request || answer.ok === 'stale') return;
@@ -200,11 +219,25 @@ export class OffsetOperation extends Operation {
 		this.preview = answer.value.paths;
 		this.error = answer.value.error;
 		this.fallback = answer.value.fallback;
+		this.partly = answer.value.problem;
 		this.anchorsAfter = answer.value.paths.reduce((sum, path) => sum + anchorCount(path), 0);
 	}
 
+	override stop(): void {
+		if (this.busy) restartGeometryWorker();
+		super.stop();
+	}
+
+	get name(): string {
+		if (!this.hasClosed) return 'Offset line';
+		return { outside: 'Offset outside', inside: 'Offset inside', both: 'Offset both ways' }[this.way];
+	}
+
 	edit(drawing: Drawing, newId: NewId): Edit {
-		return addOffset(drawing, this.outlines[0], this.preview, this.inward, newId);
+		const where = !this.hasClosed
+			? 'beside'
+			: { outside: 'outside', inside: 'inside', both: 'offset' }[this.way];
+		return addOffset(drawing, this.outlines[0], this.preview, where, newId);
 	}
 }
 

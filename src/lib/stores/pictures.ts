@@ -11,7 +11,8 @@ const opened = new Map<string, Promise<Answer<OpenedPicture>>>();
  * @param bytes gives the bytes of the file.
  */
 export function openPicture(key: string, bytes: () => Promise<Uint8Array>): Promise<Answer<OpenedPicture>> {
-	const answer = bytes().then((read) => pictureWorker().open(key, read));
+	const open = async (): Promise<Answer<OpenedPicture>> => pictureWorker().open(key, await bytes());
+	const answer = open();
 	opened.set(key, answer);
 	return answer;
 }

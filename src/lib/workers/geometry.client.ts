@@ -2,21 +2,34 @@
 import * as Comlink from 'comlink';
 import type { GeometryApi } from './geometry.protocol';
 
-function start(): Comlink.Remote<GeometryApi> {
-	return Comlink.wrap<GeometryApi>(
-		new Worker(new URL('./geometry.worker.ts', import.meta.url), { type: 'module' })
-	);
+interface Started {
+	readonly worker: Worker;
+	readonly api: Comlink.Remote<GeometryApi>;
 }
 
-let hand: Comlink.Remote<GeometryApi> | undefined;
-let check: Comlink.Remote<GeometryApi> | undefined;
+function start(): Started {
+	const worker = new Worker(new URL('./geometry.worker.ts', import.meta.url), { type: 'module' });
+	return { worker, api: Comlink.wrap<GeometryApi>(worker) };
+}
+
+let hand: Started | undefined;
+let check: Started | undefined;
 
 export function geometryWorker(): Comlink.Remote<GeometryApi> {
-	return (hand ??= start());
+	return (hand ??= start()).api;
+}
+
+/**
+ * Ends whatever the geometry worker is computing, in the middle of it; the next request starts another. What was asked
+ * of the old one is never answered.
+ */
+export function restartGeometryWorker(): void {
+	hand?.worker.terminate();
+	hand = undefined;
 }
 
 export function checkWorker(): Comlink.Remote<GeometryApi> {
-	return (check ??= start());
+	return (check ??= start()).api;
 }
 
 export const proxy = Comlink.proxy;

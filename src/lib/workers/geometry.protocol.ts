@@ -1,7 +1,7 @@
 /** Messages of the geometry worker: simplify, offset, combine, check. */
 import type { Fault } from '../core/check/readiness';
 import type { Combined, CombineInput, CombineOp } from '../core/geometry/combine';
-import type { OffsetOptions, OffsetResult } from '../core/geometry/offset';
+import type { StepOptions, Steps } from '../core/geometry/offset-steps';
 import type { Path } from '../core/geometry/path';
 import type { Simplified } from '../core/geometry/simplify';
 import type { Answer } from './picture.protocol';
@@ -23,7 +23,7 @@ export interface GeometryApi {
 		tolerances: number[],
 		tell: (point: ChartPoint) => void
 	): Promise<Answer<null>>;
-	offset(request: number, paths: Path[], options: OffsetOptions): Promise<Answer<OffsetResult>>;
+	offset(request: number, paths: Path[], options: StepOptions): Promise<Answer<Steps>>;
 	combine(request: number, inputs: CombineInput[], op: CombineOp): Promise<Answer<Combined>>;
 	check(request: number, paths: Path[]): Promise<Answer<Fault[]>>;
 }

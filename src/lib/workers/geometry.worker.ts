@@ -2,7 +2,7 @@ import * as Comlink from 'comlink';
 import { toProblem } from '../core/errors';
 import { findFaults } from '../core/check/readiness';
 import { combine } from '../core/geometry/combine';
-import { offsetPieces } from '../core/geometry/offset';
+import { offsetSteps } from '../core/geometry/offset-steps';
 import { simplifyCurve, simplifyPath } from '../core/geometry/simplify';
 import { breathe } from './drive';
 import type { GeometryApi, Job } from './geometry.protocol';
@@ -44,7 +44,7 @@ const api: GeometryApi = {
 			return null;
 		}),
 	async offset(request, paths, options) {
-		const result = await answer('offset', request, () => offsetPieces(paths, options));
+		const result = await answer('offset', request, () => offsetSteps(paths, options));
 		return result.ok === true ? result.value : result;
 	},
 	async combine(request, inputs, op) {

@@ -338,7 +338,7 @@ describe('the drawing', () => {
 		expect(resolve(outer).segs[0]).toBe(100);
 		expect(outer.name).toBe('fox 1');
 		expect(hole.name).toContain('hole');
-		const wide = add(traced, addOffset(traced, outer, [polygonPath([0, 0, 9, 0, 9, 9])], false, newId));
+		const wide = add(traced, addOffset(traced, outer, [polygonPath([0, 0, 9, 0, 9, 9])], 'outside', newId));
 		expect(outlinesOf(wide).at(-1)!.name).toBe('fox 1, outside');
 		const simpler = add(
 			traced,

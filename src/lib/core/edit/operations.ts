@@ -136,14 +136,14 @@ export function addOffset(
 	drawing: Drawing,
 	source: Outline,
 	paths: readonly Path[],
-	inward: boolean,
+	where: string,
 	newId: NewId
 ): Edit {
 	const put: Outline[] = [];
 	let rank = nextRank(drawing);
 	let at: Drawing = drawing;
 	for (const path of paths) {
-		const name = freeName(at, `${source.name}, ${inward ? 'inside' : 'outside'}`);
+		const name = freeName(at, `${source.name}, ${where}`);
 		const outline = outlineFromPath(path, {
 			id: newId(),
 			name,

@@ -1,0 +1,29 @@
+<script lang="ts">
+	/** One of a few words: every choice of an operation's tray. */
+	import { SegmentedControl } from '@skeletonlabs/skeleton-svelte';
+
+	let {
+		label,
+		value,
+		items,
+		onpick
+	}: {
+		/** Told to screen readers; the words speak for themselves on the screen. */
+		label: string;
+		value: string;
+		items: readonly { value: string; word: string }[];
+		onpick: (value: string) => void;
+	} = $props();
+</script>
+
+<SegmentedControl {value} onValueChange={(d) => d.value && onpick(d.value)}>
+	<SegmentedControl.Label class="hidden-word">{label}</SegmentedControl.Label>
+	<SegmentedControl.Control>
+		<SegmentedControl.Indicator />
+		{#each items as item (item.value)}
+			<SegmentedControl.Item value={item.value} data-choice={item.value}>
+				<SegmentedControl.ItemText>{item.word}</SegmentedControl.ItemText><SegmentedControl.ItemHiddenInput />
+			</SegmentedControl.Item>
+		{/each}
+	</SegmentedControl.Control>
+</SegmentedControl>
