@@ -161,6 +161,31 @@ describe('offset', () => {
 	});
 });
 
+describe('offset: found by random runs', () => {
+	test('an outline that runs straight back at an anchor (a bar with a rounded plate on it), every kind of corner', () => {
+		const quarter = Math.tan(Math.PI / 8);
+		const bar = polygonPath([2.5, 13.5, 22.5, 13.5, 22.5, 18.5, 2.5, 18.5]);
+		const plate = new PathBuilder(14.5, 18.5)
+			.line(22.5, 18.5)
+			.arc(quarter, 23.5, 19.5)
+			.line(23.5, 27.5)
+			.arc(quarter, 22.5, 28.5)
+			.line(14.5, 28.5)
+			.arc(quarter, 13.5, 27.5)
+			.line(13.5, 19.5)
+			.arc(quarter, 14.5, 18.5)
+			.close();
+		const area = (join: 'round' | 'miter' | 'bevel') => {
+			const result = value(offsetPieces([bar, plate], { distance: -3, join }));
+			expect(result.fallback).toBe(false);
+			expect(result.error).toBeLessThan(0.006);
+			return result.paths.reduce((sum, p) => sum + pathArea(p), 0);
+		};
+		expect(area('round')).toBeLessThan(area('miter'));
+		expect(area('miter')).toBeLessThanOrEqual(area('bevel'));
+	});
+});
+
 describe('simplify', () => {
 	test('moving and turning the line changes neither the promise nor, by much, the number of anchors', () => {
 		fc.assert(

@@ -99,13 +99,21 @@ export function rawSide(path: Path, options: RawOptions): Path {
 	return chain.close();
 }
 
-/** The turn at the anchor where segment i starts, radians, positive to the left. */
+/**
+ * The turn at the anchor where segment i starts, radians, positive to the left. Straight back the bends on both sides
+ * tell which way round it goes: the way on which the line leaves the inside of its own bend.
+ */
 function turnRadAt(path: Path, i: number): number {
 	const n = path.types.length;
 	const before = (i + n - 1) % n;
 	const a = directionAt(path.types[before], path.segs, STRIDE * before, 1);
 	const b = directionAt(path.types[i], path.segs, STRIDE * i, 0);
-	return Math.atan2(a.x * b.y - a.y * b.x, a.x * b.x + a.y * b.y);
+	const turn = Math.atan2(a.x * b.y - a.y * b.x, a.x * b.x + a.y * b.y);
+	if (Math.PI - Math.abs(turn) > 1e-6) return turn;
+	const bends =
+		curvatureAt(path.types[before], path.segs, STRIDE * before, 1) +
+		curvatureAt(path.types[i], path.segs, STRIDE * i, 0);
+	return bends > 1e-9 ? -Math.PI : bends < -1e-9 ? Math.PI : turn;
 }
 
 /** mm. Joints that open by less are smooth but for rounding. */

@@ -7,7 +7,7 @@ import { TOLERANCE } from '../tolerance';
 import { windingNumber } from './measure';
 import { reversePath, STRAIGHT, STRIDE, type Path } from './path';
 import { orientPieces } from './pieces';
-import { directionAt, pointAt, type Point } from './segment';
+import { curvatureAt, directionAt, pointAt, type Point } from './segment';
 
 export type JoinKind = 'round' | 'miter' | 'bevel';
 
@@ -110,7 +110,8 @@ function addStrips(
 			const q = pointAt(type, path.segs, at, stops[k]);
 			const b = directionAt(type, path.segs, at, stops[k]);
 			near.push(q);
-			far.push({ x: q.x + b.y * d, y: q.y - b.x * d });
+			const reach = stripReach(type, path.segs, at, stops[k], d);
+			far.push({ x: q.x + b.y * reach, y: q.y - b.x * reach });
 			folds ||= k > 0 && (far[k].x - far[k - 1].x) * b.x + (far[k].y - far[k - 1].y) * b.y < 0;
 		}
 		if (!folds) strips.push(flat([...far, ...near.reverse()]));
@@ -131,13 +132,20 @@ function addStrips(
 	}
 }
 
+/** How far a strip goes at one place, mm: nothing beyond the centre of curvature has its nearest place here. */
+function stripReach(type: number, s: Float64Array, at: number, t: number, d: number): number {
+	const bend = -curvatureAt(type, s, at, t);
+	return bend * d > 1 ? 1 / bend : d;
+}
+
 /** The parameters at which a strip is cut so that both its sides stay within the tolerance; from 0 to 1. */
 function stripStops(type: number, s: Float64Array, at: number, d: number, tolerance: number): number[] {
 	if (type === STRAIGHT) return [0, 1];
 	const sides = (t: number) => {
 		const p = pointAt(type, s, at, t);
 		const b = directionAt(type, s, at, t);
-		return [p.x, p.y, p.x + b.y * d, p.y - b.x * d];
+		const reach = stripReach(type, s, at, t, d);
+		return [p.x, p.y, p.x + b.y * reach, p.y - b.x * reach];
 	};
 	const stops = [0];
 	const halve = (t0: number, p: number[], t1: number, q: number[], depth: number) => {
