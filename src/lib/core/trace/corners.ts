@@ -83,8 +83,8 @@ function polygonCorners(trail: Trail, tolerance: number): number[] {
 	];
 	while (stack.length) {
 		const [i, j] = stack.pop()!;
-		const x = trail.x[i];
-		const y = trail.y[i];
+		const x = trail.x[i % n];
+		const y = trail.y[i % n];
 		const dx = trail.x[j % n] - x;
 		const dy = trail.y[j % n] - y;
 		const size = Math.hypot(dx, dy);

@@ -2,10 +2,11 @@
 import { CoreError } from '../errors';
 import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
 import { pathCrossings } from '../geometry/crossings';
-import { fitTrail, localLine, makeTrail, smoothTrail, type Trail, type TrailCorner } from '../geometry/fit';
+import { localLine, makeTrail } from '../geometry/fit';
 import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
 import { followBoundaries, type Contour } from './boundary';
+import { fitContour } from './contour-fit';
 import { findCorners } from './corners';
 import type { GreyPicture } from './picture';
 import { classTones, edgeTone, toneHistogram } from './threshold';
@@ -53,8 +54,6 @@ export interface TraceProgress {
 
 /** The least area kept where none is asked for, px^2. */
 const LEAST_AREA_PX = 6;
-/** Corners are blunted by about this much, px. */
-const BLUNT_PX = 1.1;
 
 /**
  * Traces by tone.
@@ -115,14 +114,19 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 				: 'No edge was found at this threshold: everything is on one side of it. Choose another threshold.'
 		);
 	}
-	const noise = edgeNoise(contours);
+	const noise = Math.max(edgeNoise(contours), isTwoTone(counts, dark, bright) ? STAIRS : 0);
 	const tolerancePx =
-		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.max(0.1, 4 * noise);
+		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.min(0.7, 0.1 + 2.2 * noise);
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
 		if ((i & 15) === 0) yield { share: 0.4 + (0.45 * i) / contours.length, step: 'outlines' };
-		const path = fitContour(contours[i], tolerancePx, noise, options.cornerAngle ?? 30);
+		const path = fitContour(contours[i].points, {
+			tolerance: tolerancePx,
+			noise,
+			blur: 0,
+			cornerAngle: options.cornerAngle ?? 30
+		});
 		if (path.types.length < 2) continue;
 		paths.push(path);
 		kept.push(contours[i]);
@@ -144,6 +148,20 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	};
 }
 
+/** px: how far the middles of pixel edges lie from a line across them (root mean square of an even spread). */
+const STAIRS = 0.29;
+
+/** Are there next to no tones between ink and paper: no anti-aliasing? */
+function isTwoTone(counts: ArrayLike<number>, dark: number, bright: number): boolean {
+	let between = 0;
+	let all = 0;
+	for (let v = 0; v < 256; v++) {
+		all += counts[v];
+		if (v > dark + 0.15 * (bright - dark) && v < bright - 0.15 * (bright - dark)) between += counts[v];
+	}
+	return between < 1e-5 * all;
+}
+
 /** Runs a generator to its end without looking at its progress. */
 export function finish<T>(work: Generator<unknown, T>): T {
 	let step = work.next();
@@ -151,48 +169,38 @@ export function finish<T>(work: Generator<unknown, T>): T {
 	return step.value;
 }
 
-/** How much the contours' points scatter about a smooth line, px (root mean square over places without corners). */
+/**
+ * How much the contours' points scatter about a smooth line, px (root mean square): over stretches of a few px each that
+ * keep away from corners; of the stretches a high one counts, as edges along the rows hide their noise.
+ */
 function edgeNoise(contours: readonly Contour[]): number {
-	const offs: number[] = [];
+	const stretches: number[] = [];
 	const longest = [...contours].sort((a, b) => b.points.length - a.points.length).slice(0, 12);
 	for (const { points } of longest) {
 		const trail = makeTrail(points, true);
-		const step = Math.max(1, Math.floor(trail.count / 200));
-		for (let i = 0; i < trail.count; i += step) {
-			const local = localLine(trail, i, 5, 5);
-			offs.push(Math.abs((trail.x[i] - local.x) * local.ty - (trail.y[i] - local.y) * local.tx));
+		const { count, s } = trail;
+		if (count < 24) continue;
+		const corners = findCorners(trail, { cornerAngle: 25, side: 5, blunt: 1.1 }).map((c) => s[c.index]);
+		const isClear = (i: number) =>
+			corners.every((c) => {
+				const d = Math.abs(s[i % count] - c);
+				return Math.min(d, s[count] - d) > 5.5;
+			});
+		const step = Math.max(10, Math.floor(count / 80));
+		for (let i = 0; i + 10 <= count; i += step) {
+			if (!isClear(i) || !isClear(i + 9)) continue;
+			let sum = 0;
+			for (let k = i; k < i + 10; k++) {
+				const local = localLine(trail, k, 4, 4);
+				const off = (trail.x[k] - local.x) * local.ty - (trail.y[k] - local.y) * local.tx;
+				sum += off * off;
+			}
+			// The parabola takes a part of the scatter with it.
+			stretches.push(1.2 * Math.sqrt(sum / 10));
 		}
 	}
-	offs.sort((a, b) => a - b);
-	// The median and the upper quartile leave corners out; the factors make them a standard deviation. The larger one
-	// counts, as what compression leaves beside an edge has long tails.
-	const n = offs.length;
-	return n ? Math.max(1.48 * offs[n >> 1], 0.87 * offs[Math.floor(0.75 * n)]) : 0;
-}
-
-function fitContour(contour: Contour, tolerancePx: number, noise: number, cornerAngle: number): Path {
-	const trail = makeTrail(contour.points, true);
-	const side = 5 + Math.min(8, 25 * noise);
-	const corners = findCorners(trail, { cornerAngle, side, blunt: BLUNT_PX + Math.min(1.5, 2 * noise) });
-	return fitWithCorners(trail, corners, tolerancePx, noise);
-}
-
-function fitWithCorners(
-	trail: Trail,
-	corners: readonly TrailCorner[],
-	tolerancePx: number,
-	noise: number
-): Path {
-	// Single points scatter; the line through each one's neighbourhood is what is held against the tolerance.
-	const smooth = smoothTrail(trail, 3 + Math.min(8, 40 * noise), corners, BLUNT_PX);
-	return fitTrail(
-		{ ...smooth, x: smooth.ax, y: smooth.ay },
-		{
-			tolerance: tolerancePx,
-			corners,
-			leastStraight: Math.max(12 + 800 * noise, 14 * tolerancePx)
-		}
-	);
+	stretches.sort((a, b) => a - b);
+	return stretches.length >= 4 ? stretches[Math.floor(0.8 * stretches.length)] : 0.02;
 }
 
 /** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */
@@ -216,7 +224,12 @@ function mendCrossings(
 			const closer = tolerancePx / 2 ** round;
 			paths[i] =
 				round < 4
-					? fitContour(contours[i], closer, noise / 2 ** round, cornerAngle)
+					? fitContour(contours[i].points, {
+							tolerance: closer,
+							noise: noise / 2 ** round,
+							blur: 0,
+							cornerAngle
+						})
 					: polygonPath(contours[i].points);
 		}
 	}

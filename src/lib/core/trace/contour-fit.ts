@@ -1,0 +1,439 @@
+/**
+ * A pixel contour as a draughtsman would draw it: cut at its corners, each run drawn as few straights, arcs and cubics,
+ * corners put where the curves on both sides meet, everything else tied so that the line runs on smoothly.
+ */
+import { makeTrail } from '../geometry/fit';
+import { PathBuilder, type Path } from '../geometry/path';
+import { findCorners } from './corners';
+import type { TrailCorner } from '../geometry/fit';
+import {
+	eliminate,
+	fitArc,
+	fitFreeCubic,
+	fitTiedCubic,
+	meetNear,
+	rayNear,
+	type ArcCurve,
+	type CubicCurve,
+	type Curve,
+	type End,
+	type LineCurve,
+	type Points,
+	type Ray
+} from './curves';
+import { cutRun, misfit, type ContourLine, type RunOptions, type Stretch } from './runs';
+
+export interface ContourFitOptions {
+	/** px: how far the outline may lie from the contour. */
+	readonly tolerance: number;
+	/** px: how much single points scatter (root mean square). */
+	readonly noise: number;
+	/** px: how far the picture's blur reaches beyond a pixel (standard deviation); 0 for a sharp one. */
+	readonly blur: number;
+	/** Degrees: the least turn that counts as a corner. */
+	readonly cornerAngle: number;
+}
+
+/** Where one stretch ends and the next begins. */
+interface Joint {
+	x: number;
+	y: number;
+	/** Direction in which the line runs through; none at a corner. */
+	tx?: number;
+	ty?: number;
+	corner: boolean;
+}
+
+/** How far pixels blunt a corner to each side, px. */
+const BLUNT_PX = 1.1;
+
+/**
+ * @param points x,y pairs in px, closed.
+ * @returns a closed path in px; empty where there are too few points.
+ */
+export function fitContour(points: Float64Array, options: ContourFitOptions): Path {
+	const trail = makeTrail(points, true);
+	const n = trail.count;
+	if (n < 3) return { closed: true, types: new Uint8Array(0), segs: new Float64Array(0) };
+	const line = unrolled(trail.x, trail.y, trail.s, n);
+	const blunt = BLUNT_PX + 1.3 * options.blur + Math.min(1.2, 2 * options.noise);
+	let corners = findCorners(trail, {
+		cornerAngle: options.cornerAngle,
+		side: 5 + Math.min(9, 25 * options.noise) + 2 * options.blur,
+		blunt
+	});
+	let stretches: Stretch[] = [];
+	let joints: Joint[] = [];
+	// Seen with the curves on both sides some corners are none; then the runs beside them are one.
+	for (let round = 0; round < 3 && corners.length > 0; round++) {
+		({ stretches, joints } = runsBetween(line, corners, n, blunt, options));
+		const kept = corners.filter((corner) => {
+			const k = joints.findIndex((j) => j.x === corner.x && j.y === corner.y);
+			return k < 0 || turnAt(stretches, joints[k], k) >= options.cornerAngle;
+		});
+		if (kept.length === corners.length) break;
+		corners = kept;
+	}
+	if (corners.length === 0) {
+		stretches = ring(line, n, options);
+		if (stretches.length === 1 && stretches[0].curve.kind === 'arc') return circleOf(stretches[0].curve);
+		joints = stretches.map((s) => ({ x: line.x[s.from], y: line.y[s.from], corner: false }));
+	}
+	dropSlivers(line, stretches, joints, blunt);
+	return tie(line, stretches, joints, options);
+}
+
+function runsBetween(
+	line: ContourLine,
+	corners: readonly TrailCorner[],
+	n: number,
+	blunt: number,
+	options: RunOptions
+): { stretches: Stretch[]; joints: Joint[] } {
+	const stretches: Stretch[] = [];
+	const joints: Joint[] = [];
+	corners.forEach((c, k) => {
+		const next = corners[(k + 1) % corners.length];
+		const end = next.index > c.index ? next.index : next.index + n;
+		betweenCorners(line, c.index, end, blunt, options).forEach((s, i) => {
+			stretches.push(s);
+			joints.push(
+				i === 0 ? { x: c.x, y: c.y, corner: true } : { x: line.x[s.from], y: line.y[s.from], corner: false }
+			);
+		});
+	});
+	return { stretches, joints };
+}
+
+/** Degrees between the curves before and after joint k, seen where it stands. */
+function turnAt(stretches: readonly Stretch[], joint: Joint, k: number): number {
+	const m = stretches.length;
+	const p = rayNear(stretches[(k + m - 1) % m].curve, joint.x, joint.y);
+	const q = rayNear(stretches[k].curve, joint.x, joint.y);
+	return (Math.abs(Math.atan2(p.tx * q.ty - p.ty * q.tx, p.tx * q.tx + p.ty * q.ty)) * 180) / Math.PI;
+}
+
+/** A side no longer than what the pixels blunt is no side where its neighbours meet right there: it is their corner. */
+function dropSlivers(line: ContourLine, stretches: Stretch[], joints: Joint[], blunt: number): void {
+	for (let k = 0; k < stretches.length && stretches.length > 2; k++) {
+		const m = stretches.length;
+		const a = joints[k];
+		const b = joints[(k + 1) % m];
+		if (!a.corner || !b.corner) continue;
+		const { from, to } = stretches[k];
+		if (line.s[to] - line.s[from] > 2.2 * blunt) continue;
+		const x = (line.x[from] + line.x[to]) / 2;
+		const y = (line.y[from] + line.y[to]) / 2;
+		const at = meetNear(stretches[(k + m - 1) % m].curve, stretches[(k + 1) % m].curve, x, y);
+		if (!at || Math.hypot(at.x - x, at.y - y) > 1.3 * blunt) continue;
+		Object.assign(b, at);
+		stretches.splice(k, 1);
+		joints.splice(k, 1);
+		k--;
+	}
+}
+
+/** Three times round, so that what begins late and looks ahead across the seam finds its points. */
+function unrolled(x: Float64Array, y: Float64Array, s: Float64Array, n: number): ContourLine {
+	const xx = new Float64Array(3 * n + 1);
+	const yy = new Float64Array(3 * n + 1);
+	const ss = new Float64Array(3 * n + 1);
+	for (let i = 0; i <= 3 * n; i++) {
+		xx[i] = x[i % n];
+		yy[i] = y[i % n];
+		ss[i] = s[i % n] + Math.floor(i / n) * s[n];
+	}
+	return { x: xx, y: yy, s: ss };
+}
+
+/** The stretches of a run from corner to corner; what the pixels blunt beside the corners does not count. */
+function betweenCorners(
+	line: ContourLine,
+	start: number,
+	end: number,
+	blunt: number,
+	options: RunOptions
+): Stretch[] {
+	const length = line.s[end] - line.s[start];
+	// A short side keeps some points in its middle.
+	const skip = Math.min(blunt, 0.3 * length);
+	let from = start;
+	let to = end;
+	while (from < to && line.s[from] - line.s[start] < skip) from++;
+	while (to > from && line.s[end] - line.s[to] < skip) to--;
+	if (to - from < 1) {
+		const mid = (start + end) >> 1;
+		from = Math.max(start, Math.min(from, mid - 1));
+		to = Math.min(end, Math.max(to, mid + 1));
+	}
+	if (to - from < 1) return [];
+	return cutRun(line, from, to, options);
+}
+
+/** A line without corners, begun where two different curves meet if there is such a place. */
+function ring(line: ContourLine, n: number, options: RunOptions): Stretch[] {
+	const whole = { ...line, from: 0, to: n - 1 };
+	const circle = fitArc(whole);
+	if (circle) {
+		const { worst, rms } = misfit(circle, whole, options.noise);
+		if (worst <= options.tolerance && rms <= Math.hypot(options.tolerance / 2, 1.25 * options.noise))
+			return [{ curve: circle, from: 0, to: n }];
+	}
+	let out = cutRun(line, 0, n, options);
+	for (let round = 0; round < 2 && out.length > 1; round++) {
+		const isLine = (s: Stretch) => s.curve.kind === 'line';
+		let k = out.findIndex((s, i) => i > 0 && isLine(s) !== isLine(out[i - 1]));
+		if (k < 0) k = Math.max(1, out.length >> 1);
+		const start = out[k].from % n;
+		const next = cutRun(line, start, start + n, options);
+		if (next.length > out.length) break;
+		out = next;
+	}
+	return out;
+}
+
+function circleOf(c: ArcCurve): Path {
+	return new PathBuilder(c.cx + c.r, c.cy)
+		.arc(c.turn, c.cx - c.r, c.cy)
+		.arc(c.turn, c.cx + c.r, c.cy)
+		.close(1e-9);
+}
+
+function tie(line: ContourLine, stretches: Stretch[], joints: Joint[], options: ContourFitOptions): Path {
+	const m = stretches.length;
+	if (m === 0) return { closed: true, types: new Uint8Array(0), segs: new Float64Array(0) };
+	const before = (k: number) => stretches[(k + m - 1) % m];
+	// Which joints are corners?
+	joints.forEach((joint, k) => {
+		if (m === 1 && !joint.corner) return;
+		const a = before(k).curve;
+		const b = stretches[k].curve;
+		if (joint.corner) return;
+		const p = rayNear(a, joint.x, joint.y);
+		const q = rayNear(b, joint.x, joint.y);
+		const turn = Math.abs(Math.atan2(p.tx * q.ty - p.ty * q.tx, p.tx * q.tx + p.ty * q.ty));
+		joint.corner = (a.kind === 'line' && b.kind === 'line') || turn >= (options.cornerAngle * Math.PI) / 180;
+	});
+	tangentArcs(line, stretches, joints, options);
+	joints.forEach((joint, k) => placeJoint(line, joint, before(k), stretches[k], options));
+	(globalThis as any).DBG?.(stretches, joints, line, misfit);
+	const pieces = stretches.flatMap((stretch, k) =>
+		drawn(line, stretch, joints[k], joints[(k + 1) % m], options, 0)
+	);
+	const builder = new PathBuilder(joints[0].x, joints[0].y);
+	for (const piece of pieces) piece(builder);
+	return builder.close(1e-9);
+}
+
+const asCubic = (line: ContourLine, s: Stretch): CubicCurve =>
+	fitTiedCubic(
+		{ ...line, from: s.from, to: s.to },
+		line.s,
+		{ x: line.x[s.from], y: line.y[s.from] },
+		{ x: line.x[s.to], y: line.y[s.to] }
+	);
+
+/**
+ * Arcs that run smoothly into straights and arcs become tangent to them exactly; the longest arc first, to which the
+ * others bend. Where that lies badly a free curve takes the arc's place.
+ */
+function tangentArcs(
+	line: ContourLine,
+	stretches: Stretch[],
+	joints: Joint[],
+	options: ContourFitOptions
+): void {
+	const m = stretches.length;
+	if (m < 2) return;
+	const limit = Math.hypot(0.75 * options.tolerance, 1.25 * options.noise);
+	// What only passes for an arc within the tolerance does not tell directions well: it is a free curve.
+	const exact = Math.hypot(0.2 * options.tolerance, 1.2 * options.noise);
+	stretches.forEach((stretch, k) => {
+		if (stretch.curve.kind !== 'arc' || (joints[k].corner && joints[(k + 1) % m].corner)) return;
+		const points = { ...line, from: stretch.from, to: stretch.to };
+		if (misfit(stretch.curve, points, options.noise).rms > exact) stretch.curve = asCubic(line, stretch);
+	});
+	const settled = new Set(stretches.filter((s) => s.curve.kind === 'line'));
+	const arcs = stretches.map((_, k) => k).filter((k) => stretches[k].curve.kind === 'arc');
+	arcs.sort((a, b) => length(line, stretches[b]) - length(line, stretches[a]));
+	for (const k of arcs) {
+		const stretch = stretches[k];
+		const sides = [
+			!joints[k].corner ? stretches[(k + m - 1) % m] : undefined,
+			!joints[(k + 1) % m].corner ? stretches[(k + 1) % m] : undefined
+		];
+		const tangents = sides.flatMap((s) => (s && settled.has(s) ? [s.curve as LineCurve | ArcCurve] : []));
+		if (tangents.length > 0) {
+			const points = { ...line, from: stretch.from, to: stretch.to };
+			const tied = tangentArc(stretch.curve as ArcCurve, tangents, points);
+			if (!tied || misfit(tied, points, options.noise).rms > limit) {
+				stretch.curve = asCubic(line, stretch);
+				continue;
+			}
+			stretch.curve = tied;
+		}
+		settled.add(stretch);
+	}
+}
+
+const length = (line: ContourLine, s: Stretch) => line.s[s.to] - line.s[s.from];
+
+/**
+ * The circle tangent to its neighbours that lies best; near `arc`.
+ * Method: Gauss and Newton for centre and radius, tangency as equations of great weight.
+ */
+function tangentArc(
+	arc: ArcCurve,
+	tangents: readonly (LineCurve | ArcCurve)[],
+	p: Points
+): ArcCurve | undefined {
+	const { turn } = arc;
+	let { cx, cy, r } = arc;
+	const step = Math.max(1, Math.floor((p.to - p.from) / 120));
+	const system = new Float64Array(12);
+	for (let round = 0; round < 12; round++) {
+		system.fill(0);
+		const equation = (gx: number, gy: number, gr: number, off: number, weight: number) => {
+			const g = [gx, gy, gr];
+			for (let a = 0; a < 3; a++) {
+				for (let b = 0; b < 3; b++) system[4 * a + b] += weight * g[a] * g[b];
+				system[4 * a + 3] -= weight * g[a] * off;
+			}
+		};
+		let n = 0;
+		for (let i = p.from; i <= p.to; i += step, n++) {
+			const dx = p.x[i] - cx;
+			const dy = p.y[i] - cy;
+			const size = Math.hypot(dx, dy) || 1e-9;
+			equation(-dx / size, -dy / size, -1, size - r, 1);
+		}
+		const weight = 1e7 * Math.max(1, n);
+		for (const t of tangents) {
+			if (t.kind === 'line') {
+				const off = turn * ((cy - t.y) * t.tx - (cx - t.x) * t.ty) - r;
+				equation(-turn * t.ty, turn * t.tx, -1, off, weight);
+			} else {
+				const dx = cx - t.cx;
+				const dy = cy - t.cy;
+				const size = Math.hypot(dx, dy) || 1e-9;
+				if (t.turn !== turn) equation(dx / size, dy / size, -1, size - t.r - r, weight);
+				else if (t.r > r) equation(dx / size, dy / size, 1, size - t.r + r, weight);
+				else equation(dx / size, dy / size, -1, size - r + t.r, weight);
+			}
+		}
+		for (let a = 0; a < 3; a++) system[5 * a] *= 1 + 1e-12;
+		if (!eliminate(system, 3)) return undefined;
+		const [mx, my, mr] = [system[3], system[7], system[11]];
+		cx += mx;
+		cy += my;
+		r += mr;
+		if (!(r > 0 && r < 1e6)) return undefined;
+		if (Math.abs(mx) + Math.abs(my) + Math.abs(mr) < 1e-8) break;
+	}
+	return { kind: 'arc', cx, cy, r, turn };
+}
+
+function placeJoint(
+	line: ContourLine,
+	joint: Joint,
+	a: Stretch,
+	b: Stretch,
+	options: ContourFitOptions
+): void {
+	if (joint.corner) {
+		const at = meetNear(a.curve, b.curve, joint.x, joint.y);
+		if (at && Math.hypot(at.x - joint.x, at.y - joint.y) < 1.5 + options.blur + 4 * options.noise)
+			Object.assign(joint, at);
+		return;
+	}
+	Object.assign(joint, smoothJoint(line, joint, a, b));
+}
+
+/** Where the line runs from one curve into the next, and in which direction: straights decide, then arcs. */
+function smoothJoint(line: ContourLine, joint: Joint, a: Stretch, b: Stretch): Ray {
+	const [ca, cb] = [a.curve, b.curve];
+	if (ca.kind === 'line')
+		return cb.kind === 'arc' ? rayNear(ca, cb.cx, cb.cy) : rayNear(ca, joint.x, joint.y);
+	if (cb.kind === 'line')
+		return ca.kind === 'arc' ? rayNear(cb, ca.cx, ca.cy) : rayNear(cb, joint.x, joint.y);
+	if (ca.kind === 'arc' && cb.kind === 'arc') {
+		// Tangent circles touch on the line through their centres.
+		const [big, small] = ca.r > cb.r ? [ca, cb] : [cb, ca];
+		const sign = big.turn === small.turn ? 1 : 1;
+		return rayNear(big, big.cx + sign * (small.cx - big.cx) * 2, big.cy + sign * (small.cy - big.cy) * 2);
+	}
+	if (ca.kind === 'arc') return rayNear(ca, joint.x, joint.y);
+	if (cb.kind === 'arc') return rayNear(cb, joint.x, joint.y);
+	// A curve over the halves on both sides tells best how the line goes here.
+	const whole = Math.min(length(line, a), length(line, b)) / 2;
+	let from = a.to;
+	let to = a.to;
+	while (from > a.from && line.s[a.to] - line.s[from] < whole) from--;
+	while (line.s[to] - line.s[a.to] < whole && to < a.to + (b.to - b.from)) to++;
+	const over: Curve = to - from >= 7 ? fitFreeCubic({ ...line, from, to }, line.s) : a.curve;
+	return rayNear(over, line.x[a.to], line.y[a.to]);
+}
+
+type Draw = (builder: PathBuilder) => void;
+
+/** What draws one stretch between its joints. A free curve that lies badly is halved. */
+function drawn(
+	line: ContourLine,
+	stretch: Stretch,
+	a: Joint,
+	b: Joint,
+	options: ContourFitOptions,
+	depth: number
+): Draw[] {
+	const { curve, from, to } = stretch;
+	if (curve.kind === 'line') return [(builder) => builder.line(b.x, b.y)];
+	if (curve.kind === 'arc') {
+		const arc = arcBetween(curve, a, b);
+		if (arc) return [arc];
+	}
+	const end = (j: Joint): End => (j.corner ? { x: j.x, y: j.y } : { x: j.x, y: j.y, tx: j.tx, ty: j.ty });
+	const points = { ...line, from, to };
+	const tied = fitTiedCubic(points, line.s, end(a), end(b));
+	if ((globalThis as any).DBG && !tied.c.every((v) => Math.abs(v) < 1e5)) console.log("tied", curve.kind, from, to, a, b, Array.from(tied.c), JSON.stringify(curve));
+	if (depth < 3 && to - from >= 12 && misfit(tied, points, options.noise).worst > 1.1 * options.tolerance) {
+		const half = line.s[from] + length(line, stretch) / 2;
+		let mid = from + 4;
+		while (mid < to - 4 && line.s[mid] < half) mid++;
+		const first: Stretch = { curve, from, to: mid };
+		const second: Stretch = { curve, from: mid, to };
+		const free = { kind: 'cubic', c: tied.c } as const;
+		const joint: Joint = {
+			corner: false,
+			...smoothJoint(
+				line,
+				{ x: line.x[mid], y: line.y[mid], corner: false },
+				{ ...first, curve: free },
+				{ ...second, curve: free }
+			)
+		};
+		return [
+			...drawn(line, { ...first, curve: free }, a, joint, options, depth + 1),
+			...drawn(line, { ...second, curve: free }, joint, b, options, depth + 1)
+		];
+	}
+	const { c } = tied;
+	return [(builder) => builder.cubic(c[2], c[3], c[4], c[5], b.x, b.y)];
+}
+
+/** An arc from joint to joint; nothing where they do not lie on it. */
+function arcBetween(curve: ArcCurve, a: Joint, b: Joint): Draw | undefined {
+	const near = (j: Joint) => Math.abs(Math.hypot(j.x - curve.cx, j.y - curve.cy) - curve.r) < 0.05;
+	if (!near(a) || !near(b)) return undefined;
+	const from = Math.atan2(a.y - curve.cy, a.x - curve.cx);
+	const to = Math.atan2(b.y - curve.cy, b.x - curve.cx);
+	let sweep = curve.turn * (to - from);
+	while (sweep <= 1e-9) sweep += 2 * Math.PI;
+	while (sweep > 2 * Math.PI) sweep -= 2 * Math.PI;
+	if (sweep <= Math.PI) return (builder) => builder.arc(curve.turn * Math.tan(sweep / 4), b.x, b.y);
+	const mid = from + (curve.turn * sweep) / 2;
+	const bulge = curve.turn * Math.tan(sweep / 8);
+	return (builder) =>
+		builder
+			.arc(bulge, curve.cx + curve.r * Math.cos(mid), curve.cy + curve.r * Math.sin(mid))
+			.arc(bulge, b.x, b.y);
+}
