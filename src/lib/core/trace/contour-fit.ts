@@ -21,7 +21,15 @@ import {
 	type Points,
 	type Ray
 } from './curves';
-import { cutRun, misfit, type ContourLine, type RunOptions, type Stretch } from './runs';
+import {
+	cutRun,
+	misfit,
+	mostOff,
+	mostScatter,
+	type ContourLine,
+	type RunOptions,
+	type Stretch
+} from './runs';
 
 export interface ContourFitOptions {
 	/** px: how far the outline may lie from the contour. */
@@ -30,6 +38,8 @@ export interface ContourFitOptions {
 	readonly noise: number;
 	/** px: how far the picture's blur reaches beyond a pixel (standard deviation); 0 for a sharp one. */
 	readonly blur: number;
+	/** The picture has no tones between ink and paper: corners are not blunted, but edges are stairs. */
+	readonly stairs?: boolean;
 	/** Degrees: the least turn that counts as a corner. */
 	readonly cornerAngle: number;
 }
@@ -42,7 +52,12 @@ interface Joint {
 	tx?: number;
 	ty?: number;
 	corner: boolean;
+	/** It stands already where it belongs. */
+	fixed?: boolean;
 }
+
+/** Of the reach in which a corner's sides do not stand clear of each other, what is left out of their curves. */
+const BESIDE = 0.45;
 
 /** How far pixels blunt a corner to each side, px. */
 const BLUNT_PX = 1.1;
@@ -56,7 +71,7 @@ export function fitContour(points: Float64Array, options: ContourFitOptions): Pa
 	const n = trail.count;
 	if (n < 3) return { closed: true, types: new Uint8Array(0), segs: new Float64Array(0) };
 	const line = unrolled(trail.x, trail.y, trail.s, n);
-	const blunt = BLUNT_PX + 1.3 * options.blur + Math.min(1.2, 2 * options.noise);
+	const blunt = options.stairs ? 0.8 : BLUNT_PX + 1.3 * options.blur + Math.min(1.2, 2 * options.noise);
 	let corners = findCorners(trail, {
 		cornerAngle: options.cornerAngle,
 		side: 5 + Math.min(9, 25 * options.noise) + 2 * options.blur,
@@ -80,6 +95,7 @@ export function fitContour(points: Float64Array, options: ContourFitOptions): Pa
 		joints = stretches.map((s) => ({ x: line.x[s.from], y: line.y[s.from], corner: false }));
 	}
 	dropSlivers(line, stretches, joints, blunt);
+	squareEnds(line, stretches, joints);
 	return tie(line, stretches, joints, options);
 }
 
@@ -95,7 +111,7 @@ function runsBetween(
 	corners.forEach((c, k) => {
 		const next = corners[(k + 1) % corners.length];
 		const end = next.index > c.index ? next.index : next.index + n;
-		betweenCorners(line, c.index, end, blunt, options).forEach((s, i) => {
+		betweenCorners(line, c, next, c.index, end, blunt, options).forEach((s, i) => {
 			stretches.push(s);
 			joints.push(
 				i === 0 ? { x: c.x, y: c.y, corner: true } : { x: line.x[s.from], y: line.y[s.from], corner: false }
@@ -149,6 +165,8 @@ function unrolled(x: Float64Array, y: Float64Array, s: Float64Array, n: number):
 /** The stretches of a run from corner to corner; what the pixels blunt beside the corners does not count. */
 function betweenCorners(
 	line: ContourLine,
+	a: TrailCorner,
+	b: TrailCorner,
 	start: number,
 	end: number,
 	blunt: number,
@@ -156,11 +174,13 @@ function betweenCorners(
 ): Stretch[] {
 	const length = line.s[end] - line.s[start];
 	// A short side keeps some points in its middle.
-	const skip = Math.min(blunt, 0.3 * length);
+	const skips = [a, b].map((c) => Math.min(BESIDE * (c.blunt ?? 0), 1.5 * blunt, 0.25 * length));
+	const near = (i: number, c: TrailCorner, skip: number) =>
+		Math.hypot(line.x[i] - c.x, line.y[i] - c.y) < skip;
 	let from = start;
 	let to = end;
-	while (from < to && line.s[from] - line.s[start] < skip) from++;
-	while (to > from && line.s[end] - line.s[to] < skip) to--;
+	while (from < to && (line.s[from] - line.s[start] < 0.5 * skips[0] || near(from, a, skips[0]))) from++;
+	while (to > from && (line.s[end] - line.s[to] < 0.5 * skips[1] || near(to, b, skips[1]))) to--;
 	if (to - from < 1) {
 		const mid = (start + end) >> 1;
 		from = Math.max(start, Math.min(from, mid - 1));
@@ -176,8 +196,7 @@ function ring(line: ContourLine, n: number, options: RunOptions): Stretch[] {
 	const circle = fitArc(whole);
 	if (circle) {
 		const { worst, rms } = misfit(circle, whole, options.noise);
-		if (worst <= options.tolerance && rms <= Math.hypot(options.tolerance / 2, 1.25 * options.noise))
-			return [{ curve: circle, from: 0, to: n }];
+		if (worst <= mostOff(options) && rms <= mostScatter(options)) return [{ curve: circle, from: 0, to: n }];
 	}
 	let out = cutRun(line, 0, n, options);
 	for (let round = 0; round < 2 && out.length > 1; round++) {
@@ -245,7 +264,7 @@ function tangentArcs(
 ): void {
 	const m = stretches.length;
 	if (m < 2) return;
-	const limit = Math.hypot(0.75 * options.tolerance, 1.25 * options.noise);
+	const limit = 1.3 * mostScatter(options);
 	// What only passes for an arc within the tolerance does not tell directions well: it is a free curve.
 	const exact = Math.hypot(0.2 * options.tolerance, 1.2 * options.noise);
 	stretches.forEach((stretch, k) => {
@@ -340,13 +359,90 @@ function placeJoint(
 	b: Stretch,
 	options: ContourFitOptions
 ): void {
+	if (joint.fixed) return;
 	if (joint.corner) {
-		const at = meetNear(a.curve, b.curve, joint.x, joint.y);
-		if (at && Math.hypot(at.x - joint.x, at.y - joint.y) < 1.5 + options.blur + 4 * options.noise)
-			Object.assign(joint, at);
+		Object.assign(joint, cornerBetween(line, joint, a, b, options));
 		return;
 	}
 	Object.assign(joint, smoothJoint(line, joint, a, b));
+}
+
+/**
+ * Where two curves prolonged meet, but no farther beyond the contour than pixels can have cut off a corner that sharp.
+ */
+function cornerBetween(
+	line: ContourLine,
+	joint: Joint,
+	a: Stretch,
+	b: Stretch,
+	options: ContourFitOptions
+): { x: number; y: number } {
+	const p = rayNear(a.curve, joint.x, joint.y);
+	const q = rayNear(b.curve, joint.x, joint.y);
+	const half = Math.acos(Math.max(-1, Math.min(1, p.tx * q.tx + p.ty * q.ty))) / 2;
+	const most = cutOff(half, options);
+	const at = meetNear(a.curve, b.curve, joint.x, joint.y) ?? joint;
+	const tip = tipOf(line, a, b, at.x, at.y);
+	const beyond = Math.hypot(at.x - tip.x, at.y - tip.y);
+	if (beyond <= most) return { x: at.x, y: at.y };
+	const k = most / beyond;
+	return { x: tip.x + (at.x - tip.x) * k, y: tip.y + (at.y - tip.y) * k };
+}
+
+/** px: how far short of a corner with this half turn (radians) the contour may stop. */
+function cutOff(half: number, options: ContourFitOptions): number {
+	// A wedge is seen until it is about a pixel wide.
+	const wedge = Math.tan(Math.min(half, 1.5));
+	return (0.95 + 0.3 * wedge) * (1 + 0.7 * options.blur) + 2 * options.noise;
+}
+
+/** The point of the contour between two stretches that comes nearest to a place. */
+function tipOf(line: ContourLine, a: Stretch, b: Stretch, x: number, y: number): { x: number; y: number } {
+	let best = { x: line.x[a.to], y: line.y[a.to] };
+	let least = Infinity;
+	// The second stretch may be counted from another time round.
+	const span = line.s[b.from] - line.s[a.to];
+	const end = span >= 0 && span < 60 ? b.from : a.to + 12;
+	for (let i = a.to; i <= end && i < line.x.length; i++) {
+		const d = Math.hypot(line.x[i] - x, line.y[i] - y);
+		if (d < least) {
+			least = d;
+			best = { x: line.x[i], y: line.y[i] };
+		}
+	}
+	return best;
+}
+
+/**
+ * The end of a thin stroke: its sides run back almost parallel, so they meet nowhere near. It is cut off square at the
+ * tip of the contour: one more side.
+ */
+function squareEnds(line: ContourLine, stretches: Stretch[], joints: Joint[]): void {
+	for (let k = 0; k < stretches.length; k++) {
+		const m = stretches.length;
+		if (!joints[k].corner || m < 2) continue;
+		const a = stretches[(k + m - 1) % m];
+		const b = stretches[k];
+		const p = rayNear(a.curve, line.x[a.to], line.y[a.to]);
+		const q = rayNear(b.curve, line.x[b.from], line.y[b.from]);
+		if (p.tx * q.tx + p.ty * q.ty > -0.9) continue;
+		const width = Math.abs((q.x - p.x) * p.ty - (q.y - p.y) * p.tx);
+		if (width < 0.4 || width > 4) continue;
+		// The farthest point along the stroke.
+		let far = 0;
+		const count = Math.max(1, Math.min(12, b.from - a.to));
+		for (let i = a.to; i <= a.to + count; i++)
+			far = Math.max(far, (line.x[i] - p.x) * p.tx + (line.y[i] - p.y) * p.ty);
+		const ax = p.x + far * p.tx;
+		const ay = p.y + far * p.ty;
+		const bar: LineCurve = { kind: 'line', x: ax, y: ay, tx: p.ty, ty: -p.tx };
+		const side = (q.x - p.x) * bar.tx + (q.y - p.y) * bar.ty > 0 ? 1 : -1;
+		const turned: LineCurve = { ...bar, tx: side * bar.tx, ty: side * bar.ty };
+		const at = { x: ax + side * width * bar.tx, y: ay + side * width * bar.ty };
+		joints.splice(k, 1, { x: ax, y: ay, corner: true, fixed: true }, { ...at, corner: true, fixed: true });
+		stretches.splice(k, 0, { curve: turned, from: a.to, to: a.to + 1 });
+		k++;
+	}
 }
 
 /** Where the line runs from one curve into the next, and in which direction: straights decide, then arcs. */
@@ -394,8 +490,9 @@ function drawn(
 	const end = (j: Joint): End => (j.corner ? { x: j.x, y: j.y } : { x: j.x, y: j.y, tx: j.tx, ty: j.ty });
 	const points = { ...line, from, to };
 	const tied = fitTiedCubic(points, line.s, end(a), end(b));
-	if ((globalThis as any).DBG && !tied.c.every((v) => Math.abs(v) < 1e5)) console.log("tied", curve.kind, from, to, a, b, Array.from(tied.c), JSON.stringify(curve));
-	if (depth < 3 && to - from >= 12 && misfit(tied, points, options.noise).worst > 1.1 * options.tolerance) {
+	if ((globalThis as any).DBG && !tied.c.every((v) => Math.abs(v) < 1e5))
+		console.log('tied', curve.kind, from, to, a, b, Array.from(tied.c), JSON.stringify(curve));
+	if (depth < 3 && to - from >= 12 && misfit(tied, points, options.noise).worst > 1.1 * mostOff(options)) {
 		const half = line.s[from] + length(line, stretch) / 2;
 		let mid = from + 4;
 		while (mid < to - 4 && line.s[mid] < half) mid++;

@@ -32,7 +32,7 @@ export interface Stretch {
 
 const PRICE = { line: 1, arc: 1.04, cubic: 1.3 } as const;
 /** What lying as badly as is allowed adds to the price. */
-const MISFIT = 0.35;
+const MISFIT = 0.6;
 
 /** Largest and root mean square distance, the scatter averaged away over a few neighbours. */
 export function misfit(curve: Curve, p: Points, noise: number): { worst: number; rms: number; at: number } {
@@ -61,6 +61,11 @@ export function misfit(curve: Curve, p: Points, noise: number): { worst: number;
 }
 const offs = new Float64Array(400);
 
+/** px: the farthest that a neighbourhood of points may lie from its curve: stairs of long steps do not average out. */
+export const mostOff = ({ tolerance, noise }: RunOptions) => tolerance + (noise < 0.03 ? 0 : 1.6 * noise);
+/** px: the same for the root mean square of all points of a stretch. */
+export const mostScatter = ({ tolerance, noise }: RunOptions) => Math.hypot(tolerance / 2, 1.15 * noise);
+
 /** One curve for all the points, the plainest that serves: a straight, an arc, a cubic. */
 export function oneCurve(
 	trail: ContourLine,
@@ -71,11 +76,10 @@ export function oneCurve(
 	const p: Points = { ...trail, from, to };
 	const count = to - from + 1;
 	const { tolerance, noise } = options;
-	const limit = Math.hypot(tolerance / 2, 1.25 * noise);
-	const serves = (curve: Curve | undefined, share = 1): boolean => {
+	const serves = (curve: Curve | undefined): boolean => {
 		if (!curve) return false;
 		const { worst, rms } = misfit(curve, p, noise);
-		return worst <= share * tolerance && rms <= share * limit;
+		return worst <= mostOff(options) && rms <= mostScatter(options);
 	};
 	if (count < 2) return undefined;
 	const line = fitLine(p);
@@ -133,7 +137,7 @@ export function cutRun(trail: ContourLine, from: number, to: number, options: Ru
 		merge(trail, out, options);
 		const bad = out.some(
 			({ curve, from, to }) =>
-				misfit(curve, { ...trail, from, to }, options.noise).worst > 1.15 * options.tolerance
+				misfit(curve, { ...trail, from, to }, options.noise).worst > 1.1 * mostOff(options)
 		);
 		if (!bad) break;
 	}
@@ -165,7 +169,7 @@ function cheapest(
 	nodes.push(to);
 	const m = nodes.length;
 	const allowed = (share * options.tolerance) / 2;
-	const limitSq = allowed * allowed + 1.6 * options.noise * options.noise;
+	const limitSq = allowed * allowed + 1.35 * options.noise * options.noise;
 	const noiseSq = options.noise * options.noise;
 	const best = new Float64Array(m).fill(Infinity);
 	const back = new Int32Array(m);

@@ -114,9 +114,10 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 				: 'No edge was found at this threshold: everything is on one side of it. Choose another threshold.'
 		);
 	}
-	const noise = Math.max(edgeNoise(contours), isTwoTone(counts, dark, bright) ? STAIRS : 0);
+	const stairs = isTwoTone(counts, dark, bright);
+	const noise = stairs ? STAIRS : edgeNoise(contours);
 	const tolerancePx =
-		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.min(0.7, 0.1 + 2.2 * noise);
+		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.min(0.4, 0.1 + noise);
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
@@ -125,6 +126,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 			tolerance: tolerancePx,
 			noise,
 			blur: 0,
+			stairs,
 			cornerAngle: options.cornerAngle ?? 30
 		});
 		if (path.types.length < 2) continue;
@@ -132,7 +134,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		kept.push(contours[i]);
 	}
 	yield { share: 0.87, step: 'checking' };
-	mendCrossings(paths, kept, tolerancePx, noise, options.cornerAngle ?? 30);
+	mendCrossings(paths, kept, tolerancePx, noise, stairs, options.cornerAngle ?? 30);
 	yield { share: 0.93, step: 'checking' };
 	const { worst, mean, x, y } = edgeDistance(paths, kept);
 	const scale = 1 / pxPerMm;
@@ -209,6 +211,7 @@ function mendCrossings(
 	contours: readonly Contour[],
 	tolerancePx: number,
 	noise: number,
+	stairs: boolean,
 	cornerAngle: number
 ): void {
 	for (let round = 1; round <= 4; round++) {
@@ -228,6 +231,7 @@ function mendCrossings(
 							tolerance: closer,
 							noise: noise / 2 ** round,
 							blur: 0,
+							stairs,
 							cornerAngle
 						})
 					: polygonPath(contours[i].points);
