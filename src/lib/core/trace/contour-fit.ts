@@ -95,7 +95,8 @@ export function fitContour(points: Float64Array, options: ContourFitOptions): Pa
 		joints = stretches.map((s) => ({ x: line.x[s.from], y: line.y[s.from], corner: false }));
 	}
 	dropSlivers(line, stretches, joints, blunt);
-	squareEnds(line, stretches, joints);
+	sharpen(line, stretches, joints, options);
+	squareEnds(line, stretches, joints, options);
 	return tie(line, stretches, joints, options);
 }
 
@@ -159,7 +160,34 @@ function unrolled(x: Float64Array, y: Float64Array, s: Float64Array, n: number):
 		yy[i] = y[i % n];
 		ss[i] = s[i % n] + Math.floor(i / n) * s[n];
 	}
-	return { x: xx, y: yy, s: ss };
+	return { x: xx, y: yy, s: ss, count: n };
+}
+
+/** A bend no wider than what blur makes of a corner is a corner, where its neighbours meet right before it. */
+function sharpen(line: ContourLine, stretches: Stretch[], joints: Joint[], options: ContourFitOptions): void {
+	if (options.blur < 0.5) return;
+	for (let k = 0; k < stretches.length && stretches.length > 2; k++) {
+		const m = stretches.length;
+		const { curve, from, to } = stretches[k];
+		if (curve.kind === 'line' || (joints[k].corner && joints[(k + 1) % m].corner)) continue;
+		const reach = line.s[to] - line.s[from];
+		if (reach > 2 + 6.5 * options.blur || (curve.kind === 'arc' && curve.r > 1.2 + 3 * options.blur))
+			continue;
+		const mid = (from + to) >> 1;
+		const a = stretches[(k + m - 1) % m].curve;
+		const b = stretches[(k + 1) % m].curve;
+		const at = meetNear(a, b, line.x[mid], line.y[mid]);
+		if (!at) continue;
+		const p = rayNear(a, at.x, at.y);
+		const q = rayNear(b, at.x, at.y);
+		const half = Math.acos(Math.max(-1, Math.min(1, p.tx * q.tx + p.ty * q.ty))) / 2;
+		if (half < (options.cornerAngle * Math.PI) / 360) continue;
+		if (Math.hypot(at.x - line.x[mid], at.y - line.y[mid]) > cutOff(half, options)) continue;
+		joints[(k + 1) % m] = { ...at, corner: true };
+		stretches.splice(k, 1);
+		joints.splice(k, 1);
+		k--;
+	}
 }
 
 /** The stretches of a run from corner to corner; what the pixels blunt beside the corners does not count. */
@@ -396,13 +424,15 @@ function cutOff(half: number, options: ContourFitOptions): number {
 	return (0.95 + 0.3 * wedge) * (1 + 0.7 * options.blur) + 2 * options.noise;
 }
 
+/** How many points lie between the end of one stretch and the start of the next, the seam passed or not. */
+const between = (line: ContourLine, a: Stretch, b: Stretch) =>
+	(((b.from - a.to) % line.count) + line.count) % line.count;
+
 /** The point of the contour between two stretches that comes nearest to a place. */
 function tipOf(line: ContourLine, a: Stretch, b: Stretch, x: number, y: number): { x: number; y: number } {
 	let best = { x: line.x[a.to], y: line.y[a.to] };
 	let least = Infinity;
-	// The second stretch may be counted from another time round.
-	const span = line.s[b.from] - line.s[a.to];
-	const end = span >= 0 && span < 60 ? b.from : a.to + 12;
+	const end = a.to + between(line, a, b);
 	for (let i = a.to; i <= end && i < line.x.length; i++) {
 		const d = Math.hypot(line.x[i] - x, line.y[i] - y);
 		if (d < least) {
@@ -417,7 +447,12 @@ function tipOf(line: ContourLine, a: Stretch, b: Stretch, x: number, y: number):
  * The end of a thin stroke: its sides run back almost parallel, so they meet nowhere near. It is cut off square at the
  * tip of the contour: one more side.
  */
-function squareEnds(line: ContourLine, stretches: Stretch[], joints: Joint[]): void {
+function squareEnds(
+	line: ContourLine,
+	stretches: Stretch[],
+	joints: Joint[],
+	options: ContourFitOptions
+): void {
 	for (let k = 0; k < stretches.length; k++) {
 		const m = stretches.length;
 		if (!joints[k].corner || m < 2) continue;
@@ -427,10 +462,10 @@ function squareEnds(line: ContourLine, stretches: Stretch[], joints: Joint[]): v
 		const q = rayNear(b.curve, line.x[b.from], line.y[b.from]);
 		if (p.tx * q.tx + p.ty * q.ty > -0.9) continue;
 		const width = Math.abs((q.x - p.x) * p.ty - (q.y - p.y) * p.tx);
-		if (width < 0.4 || width > 4) continue;
+		if (width < 0.4 || width > 3.5 + 2.2 * options.blur) continue;
 		// The farthest point along the stroke.
 		let far = 0;
-		const count = Math.max(1, Math.min(12, b.from - a.to));
+		const count = Math.max(1, Math.min(40, between(line, a, b)));
 		for (let i = a.to; i <= a.to + count; i++)
 			far = Math.max(far, (line.x[i] - p.x) * p.tx + (line.y[i] - p.y) * p.ty);
 		const ax = p.x + far * p.tx;

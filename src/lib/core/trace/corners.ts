@@ -186,7 +186,7 @@ function meet(trail: Trail, i: number, a: Side, b: Side, blunt: number): TrailCo
 	const off = Math.hypot(x - trail.x[i], y - trail.y[i]);
 	// The sharper the tip, the farther the pixels stay short of it.
 	const half = (Math.abs(turnBetween(a, b)) / 2) * (Math.PI / 180);
-	const most = 1.5 + 1.5 / Math.max(0.15, Math.cos(half));
+	const most = (1.5 + 1.5 / Math.max(0.15, Math.cos(half))) * Math.max(1, blunt / 2.2);
 	if (!(off < most)) return undefined;
 	// So is the stretch beside it in which neither side stands clear of the other.
 	const reach = Math.min(6 * blunt, (2 * blunt) / Math.max(0.2, Math.cos(half)));

@@ -14,6 +14,8 @@ export interface ContourLine {
 	readonly y: Float64Array;
 	/** Length along them, px. */
 	readonly s: Float64Array;
+	/** Number of points once round. */
+	readonly count: number;
 }
 
 export interface RunOptions {

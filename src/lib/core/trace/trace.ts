@@ -9,6 +9,7 @@ import { followBoundaries, type Contour } from './boundary';
 import { fitContour } from './contour-fit';
 import { findCorners } from './corners';
 import type { GreyPicture } from './picture';
+import { blurred, edgeBlur, evenLight, pixelNoise } from './prepare';
 import { classTones, edgeTone, toneHistogram } from './threshold';
 
 export interface TraceOptions {
@@ -25,6 +26,10 @@ export interface TraceOptions {
 	/** mm^2: smaller specks are dropped. */
 	readonly leastArea?: number;
 	readonly diagonal?: 'join' | 'part';
+	/** Take uneven light out first. */
+	readonly evenLight?: boolean;
+	/** Average noise away first. */
+	readonly denoise?: boolean;
 	/** Only this part of the picture, px. */
 	readonly region?: { readonly x: number; readonly y: number; readonly w: number; readonly h: number };
 }
@@ -44,6 +49,9 @@ export interface Trace {
 	readonly anchors: number;
 	/** Specks that were dropped. */
 	readonly dropped: number;
+	/** px: how the edges were found to be blurred beyond the pixel, and how their points scatter. */
+	readonly blur: number;
+	readonly noise: number;
 }
 
 export interface TraceProgress {
@@ -63,11 +71,13 @@ const LEAST_AREA_PX = 6;
  */
 export function* traceByTone(picture: GreyPicture, options: TraceOptions): Generator<TraceProgress, Trace> {
 	const { pxPerMm } = options;
-	const { widthPx, heightPx, grey } = picture;
+	const { widthPx, heightPx } = picture;
 	if (!(pxPerMm > 0)) throw new CoreError('bad-size', 'The picture has no true size yet. Give it one first.');
 	if (options.tolerance !== undefined && !(options.tolerance > 0)) {
 		throw new CoreError('bad-tolerance', 'The closeness must be above 0 mm.');
 	}
+	const prepared = prepare(picture, options);
+	const { grey } = prepared;
 	const counts = toneHistogram(grey);
 	const middle = edgeTone(counts);
 	const threshold =
@@ -115,9 +125,10 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		);
 	}
 	const stairs = isTwoTone(counts, dark, bright);
-	const noise = stairs ? STAIRS : edgeNoise(contours);
+	const blur = stairs ? 0 : edgeBlur(prepared, contours, bright - dark);
+	const noise = stairs ? STAIRS : edgeNoise(contours, blur);
 	const tolerancePx =
-		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.min(0.4, 0.1 + noise);
+		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.min(0.4, 0.1 + 1.6 * noise);
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
@@ -125,7 +136,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		const path = fitContour(contours[i].points, {
 			tolerance: tolerancePx,
 			noise,
-			blur: 0,
+			blur,
 			stairs,
 			cornerAngle: options.cornerAngle ?? 30
 		});
@@ -134,7 +145,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		kept.push(contours[i]);
 	}
 	yield { share: 0.87, step: 'checking' };
-	mendCrossings(paths, kept, tolerancePx, noise, stairs, options.cornerAngle ?? 30);
+	mendCrossings(paths, kept, tolerancePx, noise, stairs, blur, options.cornerAngle ?? 30);
 	yield { share: 0.93, step: 'checking' };
 	const { worst, mean, x, y } = edgeDistance(paths, kept);
 	const scale = 1 / pxPerMm;
@@ -146,8 +157,24 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		mean: mean * scale,
 		worstAt: { x: x * scale, y: -y * scale },
 		anchors: paths.reduce((sum, path) => sum + anchorCount(path), 0),
-		dropped: all.length - kept.length
+		dropped: all.length - kept.length,
+		blur,
+		noise
 	};
+}
+
+/** The picture as the tracer sees it. */
+export function prepare(
+	picture: GreyPicture,
+	options: Pick<TraceOptions, 'evenLight' | 'denoise' | 'light'>
+): GreyPicture {
+	let out = picture;
+	if (options.evenLight) out = evenLight(out, options.light);
+	if (options.denoise) {
+		const noise = pixelNoise(out);
+		if (noise > 1) out = blurred(out, noise > 6 ? 1.2 : 0.8);
+	}
+	return out;
 }
 
 /** px: how far the middles of pixel edges lie from a line across them (root mean square of an even spread). */
@@ -175,7 +202,9 @@ export function finish<T>(work: Generator<unknown, T>): T {
  * How much the contours' points scatter about a smooth line, px (root mean square): over stretches of a few px each that
  * keep away from corners; of the stretches a high one counts, as edges along the rows hide their noise.
  */
-function edgeNoise(contours: readonly Contour[]): number {
+function edgeNoise(contours: readonly Contour[], blur: number): number {
+	// Blur makes neighbours stray together.
+	const side = 4 + 4 * blur;
 	const stretches: number[] = [];
 	const longest = [...contours].sort((a, b) => b.points.length - a.points.length).slice(0, 12);
 	for (const { points } of longest) {
@@ -186,14 +215,14 @@ function edgeNoise(contours: readonly Contour[]): number {
 		const isClear = (i: number) =>
 			corners.every((c) => {
 				const d = Math.abs(s[i % count] - c);
-				return Math.min(d, s[count] - d) > 5.5;
+				return Math.min(d, s[count] - d) > 1.5 + side;
 			});
 		const step = Math.max(10, Math.floor(count / 80));
 		for (let i = 0; i + 10 <= count; i += step) {
 			if (!isClear(i) || !isClear(i + 9)) continue;
 			let sum = 0;
 			for (let k = i; k < i + 10; k++) {
-				const local = localLine(trail, k, 4, 4);
+				const local = localLine(trail, k, side, side);
 				const off = (trail.x[k] - local.x) * local.ty - (trail.y[k] - local.y) * local.tx;
 				sum += off * off;
 			}
@@ -212,6 +241,7 @@ function mendCrossings(
 	tolerancePx: number,
 	noise: number,
 	stairs: boolean,
+	blur: number,
 	cornerAngle: number
 ): void {
 	for (let round = 1; round <= 4; round++) {
@@ -230,7 +260,7 @@ function mendCrossings(
 					? fitContour(contours[i].points, {
 							tolerance: closer,
 							noise: noise / 2 ** round,
-							blur: 0,
+							blur,
 							stairs,
 							cornerAngle
 						})
