@@ -2,10 +2,9 @@
  * A pixel contour as a draughtsman would draw it: cut at its corners, each run drawn as few straights, arcs and cubics,
  * corners put where the curves on both sides meet, everything else tied so that the line runs on smoothly.
  */
-import { makeTrail } from '../geometry/fit';
-import { PathBuilder, type Path } from '../geometry/path';
+import { makeTrail, type Trail, type TrailCorner } from '../geometry/fit';
+import { PathBuilder, STRIDE, type Path } from '../geometry/path';
 import { findCorners } from './corners';
-import type { TrailCorner } from '../geometry/fit';
 import {
 	eliminate,
 	fitArc,
@@ -62,6 +61,18 @@ const BESIDE = 0.45;
 /** How far pixels blunt a corner to each side, px. */
 const BLUNT_PX = 1.1;
 
+const bluntOf = (options: ContourFitOptions) =>
+	options.stairs ? 0.8 : BLUNT_PX + 1.3 * options.blur + Math.min(1.2, 2 * options.noise);
+
+const cornersOf = (trail: Trail, options: ContourFitOptions): TrailCorner[] =>
+	findCorners(trail, {
+		cornerAngle: options.cornerAngle,
+		side: 5 + Math.min(9, 25 * options.noise) + 2 * options.blur,
+		blunt: bluntOf(options)
+	});
+
+const NOTHING: Path = { closed: true, types: new Uint8Array(0), segs: new Float64Array(0) };
+
 /**
  * @param points x,y pairs in px, closed.
  * @returns a closed path in px; empty where there are too few points.
@@ -69,57 +80,133 @@ const BLUNT_PX = 1.1;
 export function fitContour(points: Float64Array, options: ContourFitOptions): Path {
 	const trail = makeTrail(points, true);
 	const n = trail.count;
-	if (n < 3) return { closed: true, types: new Uint8Array(0), segs: new Float64Array(0) };
-	const line = unrolled(trail.x, trail.y, trail.s, n);
-	const blunt = options.stairs ? 0.8 : BLUNT_PX + 1.3 * options.blur + Math.min(1.2, 2 * options.noise);
-	let corners = findCorners(trail, {
-		cornerAngle: options.cornerAngle,
-		side: 5 + Math.min(9, 25 * options.noise) + 2 * options.blur,
-		blunt
-	});
-	let stretches: Stretch[] = [];
-	let joints: Joint[] = [];
+	if (n < 3) return NOTHING;
+	const line = unrolled(trail);
+	let corners = cornersOf(trail, options);
+	let plan: Plan = { line, stretches: [], joints: [] };
 	// Seen with the curves on both sides some corners are none; then the runs beside them are one.
 	for (let round = 0; round < 3 && corners.length > 0; round++) {
-		({ stretches, joints } = runsBetween(line, corners, n, blunt, options));
-		const kept = corners.filter((corner) => {
-			const k = joints.findIndex((j) => j.x === corner.x && j.y === corner.y);
-			return k < 0 || turnAt(stretches, joints[k], k) >= options.cornerAngle;
+		const ends = corners.map((c, k) => {
+			const next = corners[(k + 1) % corners.length];
+			return next.index > c.index ? next : { ...next, index: next.index + n };
 		});
+		plan = runsBetween(line, corners, ends, options);
+		const kept = corners.filter((corner) => isCorner(plan, corner, options));
 		if (kept.length === corners.length) break;
 		corners = kept;
 	}
 	if (corners.length === 0) {
-		stretches = ring(line, n, options);
+		const stretches = ring(line, n, options);
 		if (stretches.length === 1 && stretches[0].curve.kind === 'arc') return circleOf(stretches[0].curve);
-		joints = stretches.map((s) => ({ x: line.x[s.from], y: line.y[s.from], corner: false }));
+		const joints = stretches.map((s) => ({ x: line.x[s.from], y: line.y[s.from], corner: false }));
+		plan = { line, stretches, joints };
 	}
-	dropSlivers(line, stretches, joints, blunt);
-	sharpen(line, stretches, joints, options);
-	squareEnds(line, stretches, joints, options);
-	return tie(line, stretches, joints, options);
+	return tie(plan, options);
 }
 
+/** Curves along a contour and the joints before each of them, not yet tied. */
+export interface Plan {
+	readonly line: ContourLine;
+	readonly stretches: Stretch[];
+	readonly joints: Joint[];
+}
+
+/**
+ * The curves of a line with two ends, which may stand elsewhere in the end (`drawChain`). To be tied like a ring it is
+ * closed by one straight more, the last of the plan.
+ *
+ * @param points x,y pairs in px, at least two.
+ * @param skip px: so much beside each end does not count.
+ */
+export function planChain(points: Float64Array, options: ContourFitOptions, skip: number): Plan {
+	const trail = makeTrail(points, false);
+	const last = trail.count - 1;
+	const line = unrolled(trail);
+	const end = (index: number): TrailCorner => ({
+		index,
+		x: trail.x[index],
+		y: trail.y[index],
+		inX: 0,
+		inY: 0,
+		outX: 0,
+		outY: 0,
+		blunt: skip / BESIDE
+	});
+	let corners = cornersOf(trail, options);
+	let plan: Plan;
+	for (let round = 0; ; round++) {
+		const starts = [end(0), ...corners];
+		plan = runsBetween(line, starts, [...corners, end(last)], options);
+		const kept = corners.filter((corner) => isCorner(plan, corner, options));
+		if (kept.length === corners.length || round === 2) break;
+		corners = kept;
+	}
+	const back = { x: trail.x[last], y: trail.y[last] };
+	const chord = Math.hypot(trail.x[0] - back.x, trail.y[0] - back.y) || 1;
+	plan.joints[0].fixed = true;
+	plan.joints.push({ ...back, corner: true, fixed: true });
+	plan.stretches.push({
+		curve: {
+			kind: 'line',
+			...back,
+			tx: (trail.x[0] - back.x) / chord,
+			ty: (trail.y[0] - back.y) / chord
+		},
+		from: last,
+		to: last + 1
+	});
+	return plan;
+}
+
+/** The straightened-out end of a chain: where it stands and in which direction the chain leaves it outward. */
+export function chainEnd(plan: Plan, which: 'start' | 'end'): Ray {
+	const m = plan.stretches.length;
+	const joint = which === 'start' ? plan.joints[0] : plan.joints[m - 1];
+	const curve = plan.stretches[which === 'start' ? 0 : m - 2].curve;
+	const ray = rayNear(curve, joint.x, joint.y);
+	return which === 'start' ? { ...ray, tx: -ray.tx, ty: -ray.ty } : ray;
+}
+
+/** The open path of a chain from one place to another. */
+export function drawChain(
+	plan: Plan,
+	start: { x: number; y: number },
+	end: { x: number; y: number },
+	options: ContourFitOptions
+): Path {
+	const m = plan.stretches.length;
+	const joints = plan.joints.map((j, k) =>
+		k === 0 ? { ...j, x: start.x, y: start.y } : k === m - 1 ? { ...j, x: end.x, y: end.y } : { ...j }
+	);
+	const stretches = plan.stretches.map((s) => ({ ...s }));
+	const ring = tie({ line: plan.line, stretches, joints }, options);
+	const count = ring.types.length - (Math.hypot(start.x - end.x, start.y - end.y) > 1e-9 ? 1 : 0);
+	return { closed: false, types: ring.types.slice(0, count), segs: ring.segs.slice(0, STRIDE * count) };
+}
+
+function isCorner(plan: Plan, corner: TrailCorner, options: ContourFitOptions): boolean {
+	const k = plan.joints.findIndex((j) => j.x === corner.x && j.y === corner.y);
+	return k < 0 || turnAt(plan.stretches, plan.joints[k], k) >= options.cornerAngle;
+}
+
+/** The runs from each of `starts` to the one of `ends` with the same number. */
 function runsBetween(
 	line: ContourLine,
-	corners: readonly TrailCorner[],
-	n: number,
-	blunt: number,
-	options: RunOptions
-): { stretches: Stretch[]; joints: Joint[] } {
+	starts: readonly TrailCorner[],
+	ends: readonly TrailCorner[],
+	options: ContourFitOptions
+): Plan {
 	const stretches: Stretch[] = [];
 	const joints: Joint[] = [];
-	corners.forEach((c, k) => {
-		const next = corners[(k + 1) % corners.length];
-		const end = next.index > c.index ? next.index : next.index + n;
-		betweenCorners(line, c, next, c.index, end, blunt, options).forEach((s, i) => {
+	starts.forEach((c, k) => {
+		betweenCorners(line, c, ends[k], bluntOf(options), options).forEach((s, i) => {
 			stretches.push(s);
 			joints.push(
 				i === 0 ? { x: c.x, y: c.y, corner: true } : { x: line.x[s.from], y: line.y[s.from], corner: false }
 			);
 		});
 	});
-	return { stretches, joints };
+	return { line, stretches, joints };
 }
 
 /** Degrees between the curves before and after joint k, seen where it stands. */
@@ -136,7 +223,7 @@ function dropSlivers(line: ContourLine, stretches: Stretch[], joints: Joint[], b
 		const m = stretches.length;
 		const a = joints[k];
 		const b = joints[(k + 1) % m];
-		if (!a.corner || !b.corner) continue;
+		if (!a.corner || !b.corner || a.fixed || b.fixed) continue;
 		const { from, to } = stretches[k];
 		if (line.s[to] - line.s[from] > 2.2 * blunt) continue;
 		const x = (line.x[from] + line.x[to]) / 2;
@@ -151,7 +238,7 @@ function dropSlivers(line: ContourLine, stretches: Stretch[], joints: Joint[], b
 }
 
 /** Three times round, so that what begins late and looks ahead across the seam finds its points. */
-function unrolled(x: Float64Array, y: Float64Array, s: Float64Array, n: number): ContourLine {
+function unrolled({ x, y, s, count: n }: Trail): ContourLine {
 	const xx = new Float64Array(3 * n + 1);
 	const yy = new Float64Array(3 * n + 1);
 	const ss = new Float64Array(3 * n + 1);
@@ -170,6 +257,7 @@ function sharpen(line: ContourLine, stretches: Stretch[], joints: Joint[], optio
 		const m = stretches.length;
 		const { curve, from, to } = stretches[k];
 		if (curve.kind === 'line' || (joints[k].corner && joints[(k + 1) % m].corner)) continue;
+		if (joints[k].fixed || joints[(k + 1) % m].fixed) continue;
 		const reach = line.s[to] - line.s[from];
 		if (reach > 2 + 6.5 * options.blur || (curve.kind === 'arc' && curve.r > 1.2 + 3 * options.blur))
 			continue;
@@ -195,11 +283,11 @@ function betweenCorners(
 	line: ContourLine,
 	a: TrailCorner,
 	b: TrailCorner,
-	start: number,
-	end: number,
 	blunt: number,
 	options: RunOptions
 ): Stretch[] {
+	const start = a.index;
+	const end = b.index;
 	const length = line.s[end] - line.s[start];
 	// A short side keeps some points in its middle.
 	const skips = [a, b].map((c) => Math.min(BESIDE * (c.blunt ?? 0), 1.5 * blunt, 0.25 * length));
@@ -246,9 +334,13 @@ function circleOf(c: ArcCurve): Path {
 		.close(1e-9);
 }
 
-function tie(line: ContourLine, stretches: Stretch[], joints: Joint[], options: ContourFitOptions): Path {
+/** Puts the joints where they belong and draws everything between them. */
+function tie({ line, stretches, joints }: Plan, options: ContourFitOptions): Path {
+	dropSlivers(line, stretches, joints, bluntOf(options));
+	sharpen(line, stretches, joints, options);
+	squareEnds(line, stretches, joints, options);
 	const m = stretches.length;
-	if (m === 0) return { closed: true, types: new Uint8Array(0), segs: new Float64Array(0) };
+	if (m === 0) return NOTHING;
 	const before = (k: number) => stretches[(k + m - 1) % m];
 	// Which joints are corners?
 	joints.forEach((joint, k) => {
@@ -455,7 +547,7 @@ function squareEnds(
 ): void {
 	for (let k = 0; k < stretches.length; k++) {
 		const m = stretches.length;
-		if (!joints[k].corner || m < 2) continue;
+		if (!joints[k].corner || joints[k].fixed || m < 2) continue;
 		const a = stretches[(k + m - 1) % m];
 		const b = stretches[k];
 		const p = rayNear(a.curve, line.x[a.to], line.y[a.to]);

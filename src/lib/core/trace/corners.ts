@@ -22,16 +22,14 @@ export function findCorners(trail: Trail, options: CornerOptions): TrailCorner[]
 	const { side, blunt, cornerAngle } = options;
 	const n = trail.count;
 	const whole = trail.s[n];
-	if (!trail.closed || n < 8 || whole < 6 * blunt) return [];
+	if (n < 8 || whole < 6 * blunt) return [];
 	let candidates = onePerTurn(trail, polygonCorners(trail, 0.45 * blunt), blunt);
 	let out: TrailCorner[] = [];
 	for (let round = 0; round < 3; round++) {
 		out = [];
 		const kept: number[] = [];
 		candidates.forEach((i, k) => {
-			const m = candidates.length;
-			const before = m > 1 ? gap(trail, candidates[(k + m - 1) % m], i) : whole;
-			const after = m > 1 ? gap(trail, i, candidates[(k + 1) % m]) : whole;
+			const { before, after } = gaps(trail, candidates, k);
 			const reach = (space: number) => Math.max(1.2, Math.min(side, space - 2 * blunt, whole / 4));
 			const a = sideLine(trail, i, reach(before), blunt, -1);
 			const b = sideLine(trail, i, reach(after), blunt, 1);
@@ -45,6 +43,23 @@ export function findCorners(trail: Trail, options: CornerOptions): TrailCorner[]
 		candidates = kept;
 	}
 	return out;
+}
+
+/** Length to the candidate before and to the one after, or to the trail's ends. */
+function gaps(trail: Trail, candidates: readonly number[], k: number): { before: number; after: number } {
+	const m = candidates.length;
+	const i = candidates[k];
+	if (!trail.closed) {
+		return {
+			before: trail.s[i] - (k > 0 ? trail.s[candidates[k - 1]] : 0),
+			after: (k + 1 < m ? trail.s[candidates[k + 1]] : trail.s[trail.count - 1]) - trail.s[i]
+		};
+	}
+	const whole = trail.s[trail.count];
+	return {
+		before: m > 1 ? gap(trail, candidates[(k + m - 1) % m], i) : whole,
+		after: m > 1 ? gap(trail, i, candidates[(k + 1) % m]) : whole
+	};
 }
 
 /** Length along the closed trail from point i forward to point j. */
@@ -74,13 +89,11 @@ function polygonCorners(trail: Trail, tolerance: number): number[] {
 		}
 		if (k === 0) a = far;
 	}
-	const lo = Math.min(a, far);
-	const hi = Math.max(a, far);
+	const lo = trail.closed ? Math.min(a, far) : 0;
+	const hi = trail.closed ? Math.max(a, far) : n - 1;
 	const keep = new Set([lo, hi]);
-	const stack: [number, number][] = [
-		[lo, hi],
-		[hi, lo + n]
-	];
+	const stack: [number, number][] = [[lo, hi]];
+	if (trail.closed) stack.push([hi, lo + n]);
 	while (stack.length) {
 		const [i, j] = stack.pop()!;
 		const x = trail.x[i % n];
@@ -110,6 +123,10 @@ function polygonCorners(trail: Trail, tolerance: number): number[] {
 			stack.push([i, at], [at, j]);
 		}
 	}
+	if (!trail.closed) {
+		keep.delete(lo);
+		keep.delete(hi);
+	}
 	return [...keep].sort((p, q) => p - q);
 }
 
@@ -118,11 +135,14 @@ function onePerTurn(trail: Trail, candidates: readonly number[], blunt: number):
 	const turn = candidates.map((i) => Math.abs(chordTurn(trail, i, 0.6 * blunt, 0.6 * blunt + 1.6)));
 	const m = candidates.length;
 	return candidates.filter((i, k) => {
+		const { before, after } = gaps(trail, candidates, k);
 		for (const [other, space] of [
-			[(k + 1) % m, gap(trail, i, candidates[(k + 1) % m])],
-			[(k + m - 1) % m, gap(trail, candidates[(k + m - 1) % m], i)]
+			[(k + 1) % m, after],
+			[(k + m - 1) % m, before]
 		]) {
 			if (other === k || space > 1.8 * blunt) continue;
+			// An open trail's end is no candidate.
+			if (!trail.closed && Math.abs(other - k) !== 1) continue;
 			if (turn[other] > turn[k] || (turn[other] === turn[k] && other < k)) return false;
 		}
 		return true;
@@ -142,13 +162,16 @@ function chordTurn(trail: Trail, i: number, near: number, far: number): number {
 	return (Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy) * 180) / Math.PI;
 }
 
-/** The point about `length` px along from point i, wrapped. */
+/** The point about `length` px along from point i, wrapped; on an open trail no farther than its end. */
 function alongTrail(trail: Trail, i: number, length: number): number {
 	const n = trail.count;
 	const dir = length < 0 ? -1 : 1;
 	let k = i;
 	const s0 = trail.s[i];
-	while (Math.abs(k - i) < n / 2 && Math.abs(trailLength(trail, k) - s0) < Math.abs(length)) k += dir;
+	while (Math.abs(k - i) < n / 2 && Math.abs(trailLength(trail, k) - s0) < Math.abs(length)) {
+		if (!trail.closed && (k + dir < 0 || k + dir >= n)) break;
+		k += dir;
+	}
 	return ((k % n) + n) % n;
 }
 

@@ -11,20 +11,29 @@ const TERMS = 10;
  * The picture as under even light. Paper is the brightest common tone of each square of a coarse grid; a smooth surface
  * through those that are paper gives the light everywhere, and the picture is divided by it. Squares that are covered
  * by ink fall below the surface and are left out, round by round.
+ * @param isInside which places, px, belong to the sheet; squares beyond do not count.
  * @param light the ink is lighter than the paper; then the darkest common tone is the paper.
  */
-export function evenLight(picture: GreyPicture, light = false): GreyPicture {
+export function evenLight(
+	picture: GreyPicture,
+	light = false,
+	isInside: (x: number, y: number) => boolean = () => true
+): GreyPicture {
 	const { widthPx, heightPx, grey } = picture;
 	const nx = Math.max(2, Math.ceil(widthPx / SQUARE));
 	const ny = Math.max(2, Math.ceil(heightPx / SQUARE));
 	const tones: { x: number; y: number; v: number }[] = [];
 	const counts = new Uint32Array(256);
+	// Just outside the picture nothing is known that would speak against a square.
+	const isFrame = (x: number, y: number) => x < 0 || y < 0 || x > widthPx || y > heightPx;
 	for (let j = 0; j < ny; j++) {
 		for (let i = 0; i < nx; i++) {
 			const x0 = Math.floor((i * widthPx) / nx);
 			const x1 = Math.max(x0 + 1, Math.floor(((i + 1) * widthPx) / nx));
 			const y0 = Math.floor((j * heightPx) / ny);
 			const y1 = Math.max(y0 + 1, Math.floor(((j + 1) * heightPx) / ny));
+			if (![x0 - 4, x1 + 4].every((x) => [y0 - 4, y1 + 4].every((y) => isInside(x, y) || isFrame(x, y))))
+				continue;
 			counts.fill(0);
 			let n = 0;
 			for (let y = y0; y < y1; y++)
@@ -41,6 +50,7 @@ export function evenLight(picture: GreyPicture, light = false): GreyPicture {
 			tones.push({ x: (x0 + x1) / widthPx - 1, y: (y0 + y1) / heightPx - 1, v: sum / Math.max(1, n >> 1) });
 		}
 	}
+	if (tones.length < 3 * TERMS) return picture;
 	let kept = paperSquares(tones);
 	let surface = fitSurface(kept);
 	for (let round = 0; round < 12; round++) {

@@ -9,6 +9,7 @@ import { followBoundaries, type Contour } from './boundary';
 import { fitContour } from './contour-fit';
 import { findCorners } from './corners';
 import type { GreyPicture } from './picture';
+import { meanScale, project, rectifying, type Corner, type Homography, type Rectangle } from './perspective';
 import { blurred, edgeBlur, evenLight, pixelNoise } from './prepare';
 import { classTones, edgeTone, toneHistogram } from './threshold';
 
@@ -30,11 +31,15 @@ export interface TraceOptions {
 	readonly evenLight?: boolean;
 	/** Average noise away first. */
 	readonly denoise?: boolean;
+	/** A known rectangle in the picture: what lies on it comes out in its own plane and size. */
+	readonly rectify?: Rectangle;
 	/** Only this part of the picture, px. */
 	readonly region?: { readonly x: number; readonly y: number; readonly w: number; readonly h: number };
 }
 
 export interface Trace {
+	/** Width and height of what was traced, mm. */
+	readonly frame: { readonly w: number; readonly h: number };
 	/**
 	 * Closed paths, mm, y up, the picture's top left corner at the origin: solids anticlockwise, holes clockwise.
 	 */
@@ -70,7 +75,9 @@ const LEAST_AREA_PX = 6;
  * @throws CoreError `bad-size`, `bad-tolerance`, `bad-threshold`, `bad-region`, `nothing-found`
  */
 export function* traceByTone(picture: GreyPicture, options: TraceOptions): Generator<TraceProgress, Trace> {
-	const { pxPerMm } = options;
+	const { rectify } = options;
+	const plane = rectify && rectifying(rectify);
+	const pxPerMm = rectify ? meanScale(rectify) : options.pxPerMm;
 	const { widthPx, heightPx } = picture;
 	if (!(pxPerMm > 0)) throw new CoreError('bad-size', 'The picture has no true size yet. Give it one first.');
 	if (options.tolerance !== undefined && !(options.tolerance > 0)) {
@@ -78,6 +85,8 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	}
 	const prepared = prepare(picture, options);
 	const { grey } = prepared;
+	const light = options.light ?? false;
+	if (rectify) clearOutside(prepared, rectify.corners, light);
 	const counts = toneHistogram(grey);
 	const middle = edgeTone(counts);
 	const threshold =
@@ -97,7 +106,6 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		if (!clear) throw new CoreError('bad-region', 'This region lies outside the picture.');
 	}
 	const leastAreaPx = options.leastArea !== undefined ? options.leastArea * pxPerMm * pxPerMm : LEAST_AREA_PX;
-	const light = options.light ?? false;
 	const { dark, bright } = classTones(counts);
 	// A threshold that was moved away from the middle is meant to make the ink fatter or leaner.
 	const isMiddle = Math.abs(threshold - middle) < 0.06 * (bright - dark);
@@ -114,7 +122,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		yield { share: 0.4 * step.value, step: 'edges' };
 		step = walk.next();
 	}
-	const all = step.value;
+	const all = plane ? step.value.map((c) => flattened(c, plane, pxPerMm)) : step.value;
 	const contours = all.filter((c) => Math.abs(c.area) >= leastAreaPx);
 	if (contours.length === 0) {
 		throw new CoreError(
@@ -125,10 +133,10 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		);
 	}
 	const stairs = isTwoTone(counts, dark, bright);
-	const blur = stairs ? 0 : edgeBlur(prepared, contours, bright - dark);
+	const blur = stairs ? 0 : edgeBlur(prepared, step.value, bright - dark);
 	const noise = stairs ? STAIRS : edgeNoise(contours, blur);
 	const tolerancePx =
-		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.min(0.4, 0.1 + 1.6 * noise);
+		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.min(0.4, 0.1 + 1.8 * noise);
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
@@ -150,6 +158,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const { worst, mean, x, y } = edgeDistance(paths, kept);
 	const scale = 1 / pxPerMm;
 	return {
+		frame: rectify ? { w: rectify.width, h: rectify.height } : { w: widthPx * scale, h: heightPx * scale },
 		paths: paths.map((path) => transformPath(path, [scale, 0, 0, -scale, 0, 0])),
 		threshold,
 		tolerance: tolerancePx * scale,
@@ -161,6 +170,66 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		blur,
 		noise
 	};
+}
+
+/** px: how far a place lies inside a convex quadrilateral; negative outside. */
+function insideOf(corners: readonly Corner[], x: number, y: number): number {
+	let least = Infinity;
+	let twice = 0;
+	for (let k = 0; k < 4; k++) {
+		const p = corners[k];
+		const q = corners[(k + 1) % 4];
+		twice += p.x * q.y - p.y * q.x;
+	}
+	for (let k = 0; k < 4; k++) {
+		const p = corners[k];
+		const q = corners[(k + 1) % 4];
+		const size = Math.hypot(q.x - p.x, q.y - p.y) || 1;
+		const off = ((q.x - p.x) * (y - p.y) - (q.y - p.y) * (x - p.x)) / size;
+		least = Math.min(least, twice > 0 ? off : -off);
+	}
+	return least;
+}
+
+/** What lies beyond a sheet, and its very edge, becomes paper. Written into the picture given. */
+function clearOutside(picture: GreyPicture, corners: readonly Corner[], light: boolean): void {
+	const { widthPx, heightPx, grey } = picture;
+	const counts = new Uint32Array(256);
+	for (let y = 0; y < heightPx; y += 2)
+		for (let x = 0; x < widthPx; x += 2)
+			if (insideOf(corners, x, y) > EDGE_PX) counts[grey[y * widthPx + x]]++;
+	const { dark, bright } = classTones(counts);
+	const paper = Math.round(light ? dark : bright);
+	for (let y = 0; y < heightPx; y++)
+		for (let x = 0; x < widthPx; x++)
+			if (insideOf(corners, x + 0.5, y + 0.5) < EDGE_PX) grey[y * widthPx + x] = paper;
+}
+/** px: so much of a sheet beside its edge may show the edge's own shadow or the ground under it. */
+const EDGE_PX = 4;
+
+/** A contour as it lies on the sheet, px of the sheet's own scale. */
+function flattened(contour: Contour, plane: Homography, pxPerMm: number): Contour {
+	const { points } = contour;
+	const n = points.length / 2;
+	const flat = new Float64Array(2 * n);
+	let was = 0;
+	let is = 0;
+	for (let i = 0; i < n; i++) {
+		const p = project(plane, points[2 * i], points[2 * i + 1]);
+		flat[2 * i] = p.x * pxPerMm;
+		flat[2 * i + 1] = p.y * pxPerMm;
+	}
+	for (let i = 0, j = n - 1; i < n; j = i++) {
+		was += points[2 * j] * points[2 * i + 1] - points[2 * j + 1] * points[2 * i];
+		is += flat[2 * j] * flat[2 * i + 1] - flat[2 * j + 1] * flat[2 * i];
+	}
+	// Corners that were picked the other way round mirror the sheet; ink stays on the same hand.
+	if (Math.sign(was) !== Math.sign(is)) {
+		for (let i = 0, j = n - 1; i < j; i++, j--) {
+			for (let c = 0; c < 2; c++) [flat[2 * i + c], flat[2 * j + c]] = [flat[2 * j + c], flat[2 * i + c]];
+		}
+	}
+	return { points: flat, area: (Math.sign(contour.area) * Math.abs(is)) / 2 };
 }
 
 /** The picture as the tracer sees it. */
