@@ -44,6 +44,8 @@ export interface Trace {
 	 * Closed paths, mm, y up, the picture's top left corner at the origin: solids anticlockwise, holes clockwise.
 	 */
 	readonly paths: Path[];
+	/** The colour of each path, where the picture was traced by colours. */
+	readonly fills?: readonly string[];
 	readonly threshold: number;
 	/** The closeness that was used, mm. */
 	readonly tolerance: number;
@@ -66,7 +68,7 @@ export interface TraceProgress {
 }
 
 /** The least area kept where none is asked for, px^2. */
-const LEAST_AREA_PX = 6;
+export const LEAST_AREA_PX = 6;
 
 /**
  * Traces by tone.
@@ -135,8 +137,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const stairs = isTwoTone(counts, dark, bright);
 	const blur = stairs ? 0 : edgeBlur(prepared, step.value, bright - dark);
 	const noise = stairs ? STAIRS : edgeNoise(contours, blur);
-	const tolerancePx =
-		options.tolerance !== undefined ? options.tolerance * pxPerMm : Math.min(0.4, 0.1 + 1.8 * noise);
+	const tolerancePx = options.tolerance !== undefined ? options.tolerance * pxPerMm : toleranceFor(noise);
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
@@ -246,6 +247,16 @@ export function prepare(
 	return out;
 }
 
+/** Points along an edge of the picture, px. */
+interface Line {
+	readonly points: Float64Array;
+	/** Closed unless it says otherwise. */
+	readonly closed?: boolean;
+}
+
+/** px: how closely an outline keeps to the picture's edge where nothing else is asked for. */
+export const toleranceFor = (noise: number) => Math.min(0.4, 0.1 + 1.8 * noise);
+
 /** px: how far the middles of pixel edges lie from a line across them (root mean square of an even spread). */
 const STAIRS = 0.29;
 
@@ -271,7 +282,7 @@ export function finish<T>(work: Generator<unknown, T>): T {
  * How much the contours' points scatter about a smooth line, px (root mean square): over stretches of a few px each that
  * keep away from corners; of the stretches a high one counts, as edges along the rows hide their noise.
  */
-function edgeNoise(contours: readonly Contour[], blur: number): number {
+export function edgeNoise(contours: readonly Line[], blur: number): number {
 	// Blur makes neighbours stray together.
 	const side = 4 + 4 * blur;
 	const stretches: number[] = [];
@@ -338,22 +349,22 @@ function mendCrossings(
 	}
 }
 
-function edgeDistance(
+export function edgeDistance(
 	paths: readonly Path[],
-	contours: readonly Contour[]
+	contours: readonly Line[]
 ): { worst: number; mean: number; x: number; y: number } {
 	let sum = 0;
 	let count = 0;
 	let worst = { distance: 0, x: 0, y: 0 };
 	paths.forEach((path, i) => {
-		const tree = new EdgeTree([{ points: flattenPath(path, 0.01), closed: true }]);
+		const tree = new EdgeTree([{ points: flattenPath(path, 0.01), closed: path.closed }]);
 		const { points } = contours[i];
 		const step = 2 * Math.max(1, Math.floor(points.length / 8000));
 		for (let k = 0; k < points.length; k += step) {
 			sum += tree.distance(points[k], points[k + 1]);
 			count++;
 		}
-		const here = largestDistance([{ points, closed: true }], tree);
+		const here = largestDistance([{ points, closed: contours[i].closed ?? true }], tree);
 		if (here.distance > worst.distance) worst = here;
 	});
 	return { worst: worst.distance, mean: count ? sum / count : 0, x: worst.x, y: worst.y };

@@ -1,0 +1,169 @@
+/** Which flat colour each pixel belongs to. */
+import type { Colour } from './palette';
+import type { ColourPicture } from './picture';
+
+/**
+ * One number a pixel. A pixel near one of the colours has that; a pixel on an edge is a mixture of two colours that are
+ * plain nearby, never of a third that happens to look like the mixture, and goes to the one that fills more of it.
+ */
+export function labelPixels(
+	{ widthPx, heightPx, rgba }: ColourPicture,
+	palette: readonly Colour[]
+): Uint8Array {
+	const n = widthPx * heightPx;
+	const k = palette.length;
+	const labels = new Uint8Array(n);
+	const plain = new Uint8Array(n);
+	const pr = Float64Array.from(palette, (c) => c.r);
+	const pg = Float64Array.from(palette, (c) => c.g);
+	const pb = Float64Array.from(palette, (c) => c.b);
+	for (let i = 0; i < n; i++) {
+		let best = 0;
+		let least = Infinity;
+		for (let c = 0; c < k; c++) {
+			const r = rgba[4 * i] - pr[c];
+			const g = rgba[4 * i + 1] - pg[c];
+			const b = rgba[4 * i + 2] - pb[c];
+			const d = r * r + g * g + b * b;
+			if (d < least) {
+				least = d;
+				best = c;
+			}
+		}
+		labels[i] = best;
+		plain[i] = least < PLAIN * PLAIN ? 1 : 0;
+	}
+	// Edge pixels, from what is plain around them.
+	const out = Uint8Array.from(labels);
+	const seen = new Uint8Array(k);
+	for (let y = 0; y < heightPx; y++) {
+		for (let x = 0; x < widthPx; x++) {
+			const i = y * widthPx + x;
+			// A plain pixel among others of its kind is what it looks like.
+			if (plain[i] && likeNeighbours(labels, plain, widthPx, heightPx, x, y)) continue;
+			seen.fill(0);
+			let kinds = 0;
+			for (let reach = 1; reach <= 3 && kinds < 2; reach++) {
+				for (let dy = -reach; dy <= reach; dy++) {
+					for (let dx = -reach; dx <= reach; dx++) {
+						const u = x + dx;
+						const v = y + dy;
+						if (u < 0 || v < 0 || u >= widthPx || v >= heightPx) continue;
+						const j = v * widthPx + u;
+						if (!plain[j] || !likeNeighbours(labels, plain, widthPx, heightPx, u, v)) continue;
+						if (!seen[labels[j]]) {
+							seen[labels[j]] = 1;
+							kinds++;
+						}
+					}
+				}
+			}
+			if (kinds === 0) continue;
+			let best = -1;
+			let least = Infinity;
+			for (let a = 0; a < k; a++) {
+				if (!seen[a]) continue;
+				for (let b = a; b < k; b++) {
+					if (!seen[b]) continue;
+					const { off, share } = mixture(
+						rgba[4 * i] - pr[b],
+						rgba[4 * i + 1] - pg[b],
+						rgba[4 * i + 2] - pb[b],
+						pr[a] - pr[b],
+						pg[a] - pg[b],
+						pb[a] - pb[b]
+					);
+					if (off < least) {
+						least = off;
+						best = share >= 0.5 ? a : b;
+					}
+				}
+			}
+			if (best >= 0) out[i] = best;
+		}
+	}
+	return out;
+}
+/** Tones: so near a colour that the pixel is taken for it. */
+const PLAIN = 30;
+
+/** Do at least two of the four neighbours look the same? A lone one is a mixture that only happens to look like a colour. */
+function likeNeighbours(
+	labels: Uint8Array,
+	plain: Uint8Array,
+	widthPx: number,
+	heightPx: number,
+	x: number,
+	y: number
+): boolean {
+	const i = y * widthPx + x;
+	let row = 0;
+	let column = 0;
+	if (x > 0 && plain[i - 1] && labels[i - 1] === labels[i]) row++;
+	if (x + 1 < widthPx && plain[i + 1] && labels[i + 1] === labels[i]) row++;
+	if (y > 0 && plain[i - widthPx] && labels[i - widthPx] === labels[i]) column++;
+	if (y + 1 < heightPx && plain[i + widthPx] && labels[i + widthPx] === labels[i]) column++;
+	// Along an edge mixtures line up; a plain place goes on in both directions.
+	return row > 0 && column > 0;
+}
+
+/** How much of the first colour is in a mixture, and how far off it is; everything relative to the second. */
+function mixture(
+	r: number,
+	g: number,
+	b: number,
+	dr: number,
+	dg: number,
+	db: number
+): { off: number; share: number } {
+	const size = dr * dr + dg * dg + db * db;
+	const share = size > 0 ? Math.min(1, Math.max(0, (r * dr + g * dg + b * db) / size)) : 1;
+	return { share, off: (r - share * dr) ** 2 + (g - share * dg) ** 2 + (b - share * db) ** 2 };
+}
+
+/** Patches of one label smaller than `leastPx` pixels go to the neighbour that they touch most. Written into `labels`. */
+export function dropPatches(labels: Uint8Array, widthPx: number, heightPx: number, leastPx: number): number {
+	const n = widthPx * heightPx;
+	const done = new Uint8Array(n);
+	const stack: number[] = [];
+	let dropped = 0;
+	for (let start = 0; start < n; start++) {
+		if (done[start]) continue;
+		const label = labels[start];
+		const patch: number[] = [];
+		const touched = new Map<number, number>();
+		stack.push(start);
+		done[start] = 1;
+		let count = 0;
+		while (stack.length) {
+			const i = stack.pop()!;
+			count++;
+			if (patch.length < leastPx) patch.push(i);
+			const x = i % widthPx;
+			const look = (j: number) => {
+				if (labels[j] === label) {
+					if (!done[j]) {
+						done[j] = 1;
+						stack.push(j);
+					}
+				} else if (count < leastPx) touched.set(labels[j], (touched.get(labels[j]) ?? 0) + 1);
+			};
+			if (x > 0) look(i - 1);
+			if (x + 1 < widthPx) look(i + 1);
+			if (i >= widthPx) look(i - widthPx);
+			if (i + widthPx < n) look(i + widthPx);
+		}
+		if (count >= leastPx || touched.size === 0) continue;
+		let best = label;
+		let most = 0;
+		for (const [other, times] of touched) {
+			if (times > most) {
+				most = times;
+				best = other;
+			}
+		}
+		for (const i of patch) labels[i] = best;
+		dropped++;
+	}
+	return dropped;
+}

@@ -1,0 +1,236 @@
+/** Traces a picture by its flat colours: every colour's regions, neighbours sharing one border. */
+import { CoreError } from '../errors';
+import { anchorCount } from '../geometry/measure';
+import { PathBuilder, reversePath, transformPath, type Path } from '../geometry/path';
+import { followBorders, type Chain } from './borders';
+import { chainEnd, drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
+import type { Ray } from './curves';
+import { labelPixels, dropPatches } from './labels';
+import { flatColours, hexOf, type Colour } from './palette';
+import type { ColourPicture } from './picture';
+import {
+	edgeNoise,
+	LEAST_AREA_PX,
+	toleranceFor,
+	edgeDistance,
+	type Trace,
+	type TraceProgress
+} from './trace';
+import { solve2 } from './solve';
+
+export interface ColourTraceOptions {
+	/** px/mm, > 0. */
+	readonly pxPerMm: number;
+	/** How many flat colours, the background counted, or found by itself. */
+	readonly colours: number | 'auto';
+	/** mm */
+	readonly tolerance?: number;
+	/** Degrees */
+	readonly cornerAngle?: number;
+	/** mm^2 */
+	readonly leastArea?: number;
+	/** Outlines of the colour that fills the picture's border as well. */
+	readonly withBackground?: boolean;
+}
+
+/**
+ * @returns the trace, with the fill of each path in `fills`.
+ * @throws CoreError `bad-size`, `bad-tolerance`, `bad-colours`, `nothing-found`
+ */
+export function* traceByColours(
+	picture: ColourPicture,
+	options: ColourTraceOptions
+): Generator<TraceProgress, Trace> {
+	const { pxPerMm } = options;
+	const { widthPx, heightPx } = picture;
+	if (!(pxPerMm > 0)) throw new CoreError('bad-size', 'The picture has no true size yet. Give it one first.');
+	if (options.tolerance !== undefined && !(options.tolerance > 0))
+		throw new CoreError('bad-tolerance', 'The closeness must be above 0 mm.');
+	const palette = flatColours(picture, options.colours);
+	yield { share: 0.1, step: 'edges' };
+	const labels = labelPixels(picture, palette);
+	yield { share: 0.3, step: 'edges' };
+	const leastPx = options.leastArea !== undefined ? options.leastArea * pxPerMm * pxPerMm : LEAST_AREA_PX;
+	const dropped = dropPatches(labels, widthPx, heightPx, leastPx);
+	const background = options.withBackground ? 255 : borderLabel(labels, widthPx, heightPx);
+	const walk = followBorders(labels, widthPx, heightPx, background, placer(picture, palette));
+	let step = walk.next();
+	while (!step.done) {
+		yield { share: 0.35 + 0.15 * step.value, step: 'edges' };
+		step = walk.next();
+	}
+	const { chains, loops, junctions } = step.value;
+	if (loops.length === 0)
+		throw new CoreError('nothing-found', 'The whole picture is of one colour: there is nothing to trace.');
+	const noise = edgeNoise(
+		chains.filter((c) => c.points.length > 80),
+		0
+	);
+	const tolerancePx = options.tolerance !== undefined ? options.tolerance * pxPerMm : toleranceFor(noise);
+	const fit: ContourFitOptions = {
+		tolerance: tolerancePx,
+		noise,
+		blur: 0,
+		cornerAngle: options.cornerAngle ?? 30
+	};
+	const drawn: Path[] = [];
+	const plans: (Plan | undefined)[] = [];
+	for (let i = 0; i < chains.length; i++) {
+		if ((i & 15) === 0) yield { share: 0.5 + (0.3 * i) / chains.length, step: 'outlines' };
+		const chain = chains[i];
+		if (chain.closed) drawn[i] = fitContour(chain.points, fit);
+		else plans[i] = chain.points.length >= 8 ? planChain(chain.points, fit, 1.2) : undefined;
+	}
+	const places = settle(junctions, chains, plans);
+	chains.forEach((chain, i) => {
+		if (chain.closed) return;
+		const [a, b] = [places[chain.start], places[chain.end]];
+		const plan = plans[i];
+		drawn[i] = plan ? drawChain(plan, a, b, fit) : new PathBuilder(a.x, a.y).line(b.x, b.y).open();
+	});
+	yield { share: 0.85, step: 'checking' };
+	const scale = 1 / pxPerMm;
+	const paths: Path[] = [];
+	const fills: string[] = [];
+	for (const loop of loops) {
+		const path = assemble(loop.parts.map((p) => (p.forward ? drawn[p.chain] : reversePath(drawn[p.chain]))));
+		if (path.types.length < 2) continue;
+		paths.push(transformPath(path, [scale, 0, 0, -scale, 0, 0]));
+		fills.push(hexOf(palette[loop.label]));
+	}
+	const { worst, mean, x, y } = edgeDistance(drawn, chains);
+	return {
+		frame: { w: widthPx * scale, h: heightPx * scale },
+		paths,
+		fills,
+		threshold: 0,
+		tolerance: tolerancePx * scale,
+		worst: worst * scale,
+		mean: mean * scale,
+		worstAt: { x: x * scale, y: -y * scale },
+		anchors: paths.reduce((sum, path) => sum + anchorCount(path), 0),
+		dropped,
+		blur: 0,
+		noise
+	};
+}
+
+/** The label that most of the picture's border has. */
+function borderLabel(labels: Uint8Array, widthPx: number, heightPx: number): number {
+	const counts = new Uint32Array(256);
+	for (let x = 0; x < widthPx; x++) {
+		counts[labels[x]]++;
+		counts[labels[(heightPx - 1) * widthPx + x]]++;
+	}
+	for (let y = 0; y < heightPx; y++) {
+		counts[labels[y * widthPx]]++;
+		counts[labels[(y + 1) * widthPx - 1]]++;
+	}
+	return counts.indexOf(Math.max(...counts));
+}
+
+/** Cover that counts as full, how far the line of pixels is followed, and how far off a mixture may be (tones). */
+const FULL = 0.985;
+const REACH = 4;
+const OFF = 40;
+
+/** Where the border lies between two pixels of different colours, from how much of each colour the pixels across it hold. */
+function placer({ widthPx, heightPx, rgba }: ColourPicture, palette: readonly Colour[]) {
+	return (ax: number, ay: number, bx: number, by: number, a: number, b: number): number => {
+		if (ax < 0 || ay < 0 || ax >= widthPx || ay >= heightPx) return 0.5;
+		if (bx < 0 || by < 0 || bx >= widthPx || by >= heightPx) return 0.5;
+		const p = palette[a];
+		const q = palette[b];
+		if (!p || !q) return 0.5;
+		const dr = p.r - q.r;
+		const dg = p.g - q.g;
+		const db = p.b - q.b;
+		const size = dr * dr + dg * dg + db * db;
+		/** Share of the first colour in a pixel; nothing where a third takes part. */
+		const cover = (x: number, y: number): number | undefined => {
+			const i = 4 * (y * widthPx + x);
+			const r = rgba[i] - q.r;
+			const g = rgba[i + 1] - q.g;
+			const c = rgba[i + 2] - q.b;
+			const share = (r * dr + g * dg + c * db) / size;
+			const off = (r - share * dr) ** 2 + (g - share * dg) ** 2 + (c - share * db) ** 2;
+			return off > OFF * OFF ? undefined : Math.min(1, Math.max(0, share));
+		};
+		const dx = bx - ax;
+		const dy = by - ay;
+		/** What is missing from full cover on one side, or undefined where a third colour comes in. */
+		const missing = (x0: number, y0: number, sign: number, of: (c: number) => number): number | undefined => {
+			let sum = 0;
+			let before = 0;
+			for (let k = 0; k <= REACH; k++) {
+				const x = x0 + sign * k * dx;
+				const y = y0 + sign * k * dy;
+				if (x < 0 || y < 0 || x >= widthPx || y >= heightPx) return sum;
+				const c = cover(x, y);
+				if (c === undefined) return undefined;
+				const full = of(c);
+				if (full >= FULL) return sum;
+				if (k > 0 && full < before - 0.12) return undefined;
+				sum += 1 - full;
+				before = full;
+			}
+			return undefined;
+		};
+		const onA = missing(ax, ay, -1, (c) => c);
+		const onB = missing(bx, by, 1, (c) => 1 - c);
+		if (onA !== undefined && onB !== undefined) return 0.5 + onB - onA;
+		const ca = cover(ax, ay) ?? 1;
+		const cb = cover(bx, by) ?? 0;
+		if (!(ca - cb > 0.05)) return 0.5;
+		return Math.min(0.999, Math.max(0.001, (ca - 0.5) / (ca - cb)));
+	};
+}
+
+/** Where the junctions stand: as near as can be to all borders that come in, prolonged. */
+function settle(
+	junctions: Float64Array,
+	chains: readonly Chain[],
+	plans: readonly (Plan | undefined)[]
+): { x: number; y: number }[] {
+	const rays: Ray[][] = Array.from({ length: junctions.length / 2 }, () => []);
+	chains.forEach((chain, i) => {
+		const plan = plans[i];
+		if (chain.closed || !plan) return;
+		rays[chain.start].push(chainEnd(plan, 'start'));
+		rays[chain.end].push(chainEnd(plan, 'end'));
+	});
+	return rays.map((list, j) => {
+		const x = junctions[2 * j];
+		const y = junctions[2 * j + 1];
+		// The pixel corner itself is known to half a pixel: little weight.
+		let a = 0.02;
+		let b = 0;
+		let c = 0.02;
+		let p = 0;
+		let q = 0;
+		for (const ray of list) {
+			const nx = -ray.ty;
+			const ny = ray.tx;
+			const off = (ray.x - x) * nx + (ray.y - y) * ny;
+			a += nx * nx;
+			b += nx * ny;
+			c += ny * ny;
+			p += off * nx;
+			q += off * ny;
+		}
+		const move = solve2(a, b, c, p, q);
+		if (!move || Math.hypot(...move) > 2) return { x, y };
+		return { x: x + move[0], y: y + move[1] };
+	});
+}
+
+/** Parts one after the other as one closed path. */
+function assemble(parts: readonly Path[]): Path {
+	if (parts.length === 1 && parts[0].closed) return parts[0];
+	const first = parts.find((p) => p.types.length > 0);
+	if (!first) return { closed: true, types: new Uint8Array(0), segs: new Float64Array(0) };
+	const builder = new PathBuilder(first.segs[0], first.segs[1]);
+	for (const part of parts)
+		for (let i = 0; i < part.types.length; i++) builder.segment(part.types[i], part.segs, 8 * i);
+	return builder.close(1e-9);
+}
