@@ -116,13 +116,19 @@ export interface Plan {
  * closed by one straight more, the last of the plan.
  *
  * @param points x,y pairs in px, at least two.
- * @param skip px: so much beside each end does not count.
+ * @param skips px: so much beside the start and beside the end does not count.
+ * @param clear px: so near the start and the end there is no corner.
  */
-export function planChain(points: Float64Array, options: ContourFitOptions, skip: number): Plan {
+export function planChain(
+	points: Float64Array,
+	options: ContourFitOptions,
+	skips: readonly [start: number, end: number],
+	clear: readonly [start: number, end: number] = [skips[0] / 2, skips[1] / 2]
+): Plan {
 	const trail = makeTrail(points, false);
 	const last = trail.count - 1;
 	const line = unrolled(trail);
-	const end = (index: number): TrailCorner => ({
+	const end = (index: number, skip: number): TrailCorner => ({
 		index,
 		x: trail.x[index],
 		y: trail.y[index],
@@ -132,11 +138,13 @@ export function planChain(points: Float64Array, options: ContourFitOptions, skip
 		outY: 0,
 		blunt: skip / BESIDE
 	});
-	let corners = cornersOf(trail, options);
+	let corners = cornersOf(trail, options).filter(
+		(c) => trail.s[c.index] > clear[0] && trail.s[last] - trail.s[c.index] > clear[1]
+	);
 	let plan: Plan;
 	for (let round = 0; ; round++) {
-		const starts = [end(0), ...corners];
-		plan = runsBetween(line, starts, [...corners, end(last)], options);
+		const starts = [end(0, skips[0]), ...corners];
+		plan = runsBetween(line, starts, [...corners, end(last, skips[1])], options);
 		const kept = corners.filter((corner) => isCorner(plan, corner, options));
 		if (kept.length === corners.length || round === 2) break;
 		corners = kept;
@@ -355,7 +363,6 @@ function tie({ line, stretches, joints }: Plan, options: ContourFitOptions): Pat
 	});
 	tangentArcs(line, stretches, joints, options);
 	joints.forEach((joint, k) => placeJoint(line, joint, before(k), stretches[k], options));
-	(globalThis as any).DBG?.(stretches, joints, line, misfit);
 	const pieces = stretches.flatMap((stretch, k) =>
 		drawn(line, stretch, joints[k], joints[(k + 1) % m], options, 0)
 	);
@@ -617,8 +624,6 @@ function drawn(
 	const end = (j: Joint): End => (j.corner ? { x: j.x, y: j.y } : { x: j.x, y: j.y, tx: j.tx, ty: j.ty });
 	const points = { ...line, from, to };
 	const tied = fitTiedCubic(points, line.s, end(a), end(b));
-	if ((globalThis as any).DBG && !tied.c.every((v) => Math.abs(v) < 1e5))
-		console.log('tied', curve.kind, from, to, a, b, Array.from(tied.c), JSON.stringify(curve));
 	if (depth < 3 && to - from >= 12 && misfit(tied, points, options.noise).worst > 1.1 * mostOff(options)) {
 		const half = line.s[from] + length(line, stretch) / 2;
 		let mid = from + 4;

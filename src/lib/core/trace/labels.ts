@@ -35,55 +35,80 @@ export function labelPixels(
 	}
 	// Edge pixels, from what is plain around them.
 	const out = Uint8Array.from(labels);
+	const sure = new Uint8Array(n);
+	for (let y = 0; y < heightPx; y++)
+		for (let x = 0; x < widthPx; x++)
+			if (likeNeighbours(labels, plain, widthPx, heightPx, x, y)) sure[y * widthPx + x] = 1;
 	const seen = new Uint8Array(k);
+	/** Marks the colours around a pixel; how many there are. */
+	const look = (x: number, y: number, reach: number, which: Uint8Array): number => {
+		let kinds = 0;
+		for (let v = Math.max(0, y - reach); v <= Math.min(heightPx - 1, y + reach); v++) {
+			for (let u = Math.max(0, x - reach); u <= Math.min(widthPx - 1, x + reach); u++) {
+				const j = v * widthPx + u;
+				if (!which[j] || seen[labels[j]]) continue;
+				seen[labels[j]] = 1;
+				kinds++;
+			}
+		}
+		return kinds;
+	};
 	for (let y = 0; y < heightPx; y++) {
 		for (let x = 0; x < widthPx; x++) {
 			const i = y * widthPx + x;
-			// A plain pixel among others of its kind is what it looks like.
-			if (plain[i] && likeNeighbours(labels, plain, widthPx, heightPx, x, y)) continue;
-			seen.fill(0);
-			let kinds = 0;
-			for (let reach = 1; reach <= 3 && kinds < 2; reach++) {
-				for (let dy = -reach; dy <= reach; dy++) {
-					for (let dx = -reach; dx <= reach; dx++) {
-						const u = x + dx;
-						const v = y + dy;
-						if (u < 0 || v < 0 || u >= widthPx || v >= heightPx) continue;
-						const j = v * widthPx + u;
-						if (!plain[j] || !likeNeighbours(labels, plain, widthPx, heightPx, u, v)) continue;
-						if (!seen[labels[j]]) {
-							seen[labels[j]] = 1;
-							kinds++;
+			if (sure[i]) continue;
+			const own = distanceSq(rgba, i, pr[labels[i]], pg[labels[i]], pb[labels[i]]);
+			let best = -1;
+			let least = Infinity;
+			const weigh = () => {
+				for (let a = 0; a < k; a++) {
+					if (!seen[a]) continue;
+					for (let b = a; b < k; b++) {
+						if (!seen[b]) continue;
+						const { off, share } = mixture(
+							rgba[4 * i] - pr[b],
+							rgba[4 * i + 1] - pg[b],
+							rgba[4 * i + 2] - pb[b],
+							pr[a] - pr[b],
+							pg[a] - pg[b],
+							pb[a] - pb[b]
+						);
+						if (off < least - 1) {
+							least = off;
+							best = share >= 0.5 ? a : b;
 						}
 					}
 				}
+			};
+			seen.fill(0);
+			let kinds = 0;
+			for (let reach = 1; reach <= 3 && kinds < 2; reach++) kinds = look(x, y, reach, sure) + kinds;
+			weigh();
+			// A sliver of one colour between two others has no plain place that goes on both ways.
+			if (least > CLOSE * CLOSE) {
+				look(x, y, 3, sure);
+				look(x, y, 2, plain);
+				weigh();
 			}
-			if (kinds === 0) continue;
-			let best = -1;
-			let least = Infinity;
-			for (let a = 0; a < k; a++) {
-				if (!seen[a]) continue;
-				for (let b = a; b < k; b++) {
-					if (!seen[b]) continue;
-					const { off, share } = mixture(
-						rgba[4 * i] - pr[b],
-						rgba[4 * i + 1] - pg[b],
-						rgba[4 * i + 2] - pb[b],
-						pr[a] - pr[b],
-						pg[a] - pg[b],
-						pb[a] - pb[b]
-					);
-					if (off < least) {
-						least = off;
-						best = share >= 0.5 ? a : b;
-					}
-				}
-			}
-			if (best >= 0) out[i] = best;
+			// What is a colour itself, and no mixture of its neighbours, is that.
+			if (best >= 0 && !(plain[i] && own + CLOSE * CLOSE < least)) out[i] = best;
 		}
 	}
 	return out;
 }
+/** Tones: a mixture that comes so near explains a pixel. */
+const CLOSE = 15;
+
+function distanceSq(
+	rgba: Uint8Array | Uint8ClampedArray,
+	i: number,
+	r: number,
+	g: number,
+	b: number
+): number {
+	return (rgba[4 * i] - r) ** 2 + (rgba[4 * i + 1] - g) ** 2 + (rgba[4 * i + 2] - b) ** 2;
+}
+
 /** Tones: so near a colour that the pixel is taken for it. */
 const PLAIN = 30;
 
@@ -97,6 +122,7 @@ function likeNeighbours(
 	y: number
 ): boolean {
 	const i = y * widthPx + x;
+	if (!plain[i]) return false;
 	let row = 0;
 	let column = 0;
 	if (x > 0 && plain[i - 1] && labels[i - 1] === labels[i]) row++;

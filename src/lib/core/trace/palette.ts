@@ -34,8 +34,9 @@ export const hexOf = ({ r, g, b }: Colour): string =>
 
 /** Two colours nearer than this look like one (OKLab). */
 const ALIKE = 0.07;
-/** A colour that was not asked for by number must fill at least this share of the plain pixels. */
-const LEAST_SHARE = 0.0015;
+/** A colour that was not asked for by number must fill at least this share of the plain pixels; any, so many pixels. */
+const LEAST_SHARE = 2e-4;
+const LEAST_PX = 12;
 
 /**
  * The flat colours: of plain pixels (those like all their neighbours) the commonest, each standing for what looks like it.
@@ -88,7 +89,11 @@ export function flatColours(picture: ColourPicture, count: number | 'auto'): Col
 		);
 		let best = 0;
 		for (let k = 1; k < left.length; k++) if (gathered[k] > gathered[best]) best = k;
-		if (gathered[best] < LEAST_SHARE * total && (count === 'auto' || centers.length >= 2)) break;
+		if (
+			gathered[best] <
+			(count === 'auto' ? Math.max(LEAST_PX, LEAST_SHARE * total) : LEAST_PX) / (step * step)
+		)
+			break;
 		const { lab } = left[best];
 		centers.push(lab);
 		for (let k = left.length - 1; k >= 0; k--) if (apart(left[k].lab, lab) < ALIKE) left.splice(k, 1);

@@ -3,8 +3,7 @@ import { CoreError } from '../errors';
 import { anchorCount } from '../geometry/measure';
 import { PathBuilder, reversePath, transformPath, type Path } from '../geometry/path';
 import { followBorders, type Chain } from './borders';
-import { chainEnd, drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
-import type { Ray } from './curves';
+import { drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
 import { labelPixels, dropPatches } from './labels';
 import { flatColours, hexOf, type Colour } from './palette';
 import type { ColourPicture } from './picture';
@@ -16,7 +15,7 @@ import {
 	type Trace,
 	type TraceProgress
 } from './trace';
-import { solve2 } from './solve';
+import { settle } from './junctions';
 
 export interface ColourTraceOptions {
 	/** px/mm, > 0. */
@@ -79,13 +78,15 @@ export function* traceByColours(
 		if ((i & 15) === 0) yield { share: 0.5 + (0.3 * i) / chains.length, step: 'outlines' };
 		const chain = chains[i];
 		if (chain.closed) drawn[i] = fitContour(chain.points, fit);
-		else plans[i] = chain.points.length >= 8 ? planChain(chain.points, fit, 1.2) : undefined;
+		else plans[i] = chain.points.length >= 8 ? planChain(chain.points, fit, BESIDE) : undefined;
 	}
 	const places = settle(junctions, chains, plans);
 	chains.forEach((chain, i) => {
 		if (chain.closed) return;
 		const [a, b] = [places[chain.start], places[chain.end]];
-		const plan = plans[i];
+		const points = trimmed(chain.points, a, b);
+		let plan = plans[i];
+		if (points !== chain.points) plan = points.length >= 8 ? planChain(points, fit, BESIDE) : undefined;
 		drawn[i] = plan ? drawChain(plan, a, b, fit) : new PathBuilder(a.x, a.y).line(b.x, b.y).open();
 	});
 	yield { share: 0.85, step: 'checking' };
@@ -186,42 +187,33 @@ function placer({ widthPx, heightPx, rgba }: ColourPicture, palette: readonly Co
 	};
 }
 
-/** Where the junctions stand: as near as can be to all borders that come in, prolonged. */
-function settle(
-	junctions: Float64Array,
-	chains: readonly Chain[],
-	plans: readonly (Plan | undefined)[]
-): { x: number; y: number }[] {
-	const rays: Ray[][] = Array.from({ length: junctions.length / 2 }, () => []);
-	chains.forEach((chain, i) => {
-		const plan = plans[i];
-		if (chain.closed || !plan) return;
-		rays[chain.start].push(chainEnd(plan, 'start'));
-		rays[chain.end].push(chainEnd(plan, 'end'));
-	});
-	return rays.map((list, j) => {
-		const x = junctions[2 * j];
-		const y = junctions[2 * j + 1];
-		// The pixel corner itself is known to half a pixel: little weight.
-		let a = 0.02;
-		let b = 0;
-		let c = 0.02;
-		let p = 0;
-		let q = 0;
-		for (const ray of list) {
-			const nx = -ray.ty;
-			const ny = ray.tx;
-			const off = (ray.x - x) * nx + (ray.y - y) * ny;
-			a += nx * nx;
-			b += nx * ny;
-			c += ny * ny;
-			p += off * nx;
-			q += off * ny;
+/** px: how much of a chain's end may lie beyond its junction, round the tip of a sliver. */
+const BEYOND = 14;
+
+/** A chain's points without what lies beyond where its ends have come to stand. */
+function trimmed(
+	points: Float64Array,
+	a: { x: number; y: number },
+	b: { x: number; y: number }
+): Float64Array {
+	const n = points.length / 2;
+	const nearest = (p: { x: number; y: number }, from: number, dir: 1 | -1): number => {
+		let best = from;
+		let least = Infinity;
+		for (let k = 0; k < Math.min(n, BEYOND); k++) {
+			const i = from + dir * k;
+			const d = Math.hypot(points[2 * i] - p.x, points[2 * i + 1] - p.y);
+			if (d < least) {
+				least = d;
+				best = i;
+			}
 		}
-		const move = solve2(a, b, c, p, q);
-		if (!move || Math.hypot(...move) > 2) return { x, y };
-		return { x: x + move[0], y: y + move[1] };
-	});
+		return least < 1.2 ? best : from;
+	};
+	const from = nearest(a, 0, 1);
+	const to = nearest(b, n - 1, -1);
+	if ((from <= 1 && to >= n - 2) || to - from < 2) return points;
+	return points.slice(2 * from, 2 * to + 2);
 }
 
 /** Parts one after the other as one closed path. */
@@ -234,3 +226,6 @@ function assemble(parts: readonly Path[]): Path {
 		for (let i = 0; i < part.types.length; i++) builder.segment(part.types[i], part.segs, 8 * i);
 	return builder.close(1e-9);
 }
+
+/** px: so much of a chain beside a junction is spoilt by the third colour. */
+const BESIDE = [1.2, 1.2] as const;

@@ -46,6 +46,8 @@ export interface Trace {
 	readonly paths: Path[];
 	/** The colour of each path, where the picture was traced by colours. */
 	readonly fills?: readonly string[];
+	/** The width of the stroke of each path, mm, where drawn lines were traced along their middles. */
+	readonly widths?: readonly number[];
 	readonly threshold: number;
 	/** The closeness that was used, mm. */
 	readonly tolerance: number;
