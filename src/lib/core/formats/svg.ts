@@ -437,6 +437,8 @@ export interface SvgPiece {
 	readonly name?: string;
 	readonly fill?: string;
 	readonly stroke?: string;
+	/** mm; a hair line where it is left out. */
+	readonly strokeWidth?: number;
 	/** Further attributes, such as data-in. */
 	readonly data?: Readonly<Record<string, string>>;
 }
@@ -475,7 +477,7 @@ export function writeSvg(
 			`d="${d}"`,
 			`fill="${isOpen ? 'none' : escape(piece.fill ?? '#000000')}"`,
 			...(isOpen || piece.stroke
-				? [`stroke="${escape(piece.stroke ?? '#000000')}"`, 'stroke-width="0.1"']
+				? [`stroke="${escape(piece.stroke ?? '#000000')}"`, `stroke-width="${writeNumber(piece.strokeWidth ?? 0.1)}"`]
 				: []),
 			...(isOpen ? [] : ['fill-rule="evenodd"']),
 			...Object.entries(piece.data ?? {}).map(([key, value]) => `data-${key}="${escape(value)}"`)

@@ -43,6 +43,17 @@ export interface ContourFitOptions {
 	readonly cornerAngle: number;
 }
 
+/** Where a run begins or ends: a corner, or the end of a chain. */
+interface RunEnd {
+	readonly index: number;
+	readonly x: number;
+	readonly y: number;
+	/** px: of a corner, how far its sides do not stand clear of each other. */
+	readonly blunt?: number;
+	/** px: of a chain's end, how much beside it does not count. */
+	readonly skip?: number;
+}
+
 /** Where one stretch ends and the next begins. */
 interface Joint {
 	x: number;
@@ -128,15 +139,11 @@ export function planChain(
 	const trail = makeTrail(points, false);
 	const last = trail.count - 1;
 	const line = unrolled(trail);
-	const end = (index: number, skip: number): TrailCorner => ({
+	const end = (index: number, skip: number): RunEnd => ({
 		index,
 		x: trail.x[index],
 		y: trail.y[index],
-		inX: 0,
-		inY: 0,
-		outX: 0,
-		outY: 0,
-		blunt: skip / BESIDE
+		skip
 	});
 	let corners = cornersOf(trail, options).filter(
 		(c) => trail.s[c.index] > clear[0] && trail.s[last] - trail.s[c.index] > clear[1]
@@ -200,8 +207,8 @@ function isCorner(plan: Plan, corner: TrailCorner, options: ContourFitOptions): 
 /** The runs from each of `starts` to the one of `ends` with the same number. */
 function runsBetween(
 	line: ContourLine,
-	starts: readonly TrailCorner[],
-	ends: readonly TrailCorner[],
+	starts: readonly RunEnd[],
+	ends: readonly RunEnd[],
 	options: ContourFitOptions
 ): Plan {
 	const stretches: Stretch[] = [];
@@ -289,8 +296,8 @@ function sharpen(line: ContourLine, stretches: Stretch[], joints: Joint[], optio
 /** The stretches of a run from corner to corner; what the pixels blunt beside the corners does not count. */
 function betweenCorners(
 	line: ContourLine,
-	a: TrailCorner,
-	b: TrailCorner,
+	a: RunEnd,
+	b: RunEnd,
 	blunt: number,
 	options: RunOptions
 ): Stretch[] {
@@ -298,9 +305,10 @@ function betweenCorners(
 	const end = b.index;
 	const length = line.s[end] - line.s[start];
 	// A short side keeps some points in its middle.
-	const skips = [a, b].map((c) => Math.min(BESIDE * (c.blunt ?? 0), 1.5 * blunt, 0.25 * length));
-	const near = (i: number, c: TrailCorner, skip: number) =>
-		Math.hypot(line.x[i] - c.x, line.y[i] - c.y) < skip;
+	const skips = [a, b].map((c) =>
+		Math.min(c.skip ?? Math.min(BESIDE * (c.blunt ?? 0), 1.5 * blunt), 0.25 * length)
+	);
+	const near = (i: number, c: RunEnd, skip: number) => Math.hypot(line.x[i] - c.x, line.y[i] - c.y) < skip;
 	let from = start;
 	let to = end;
 	while (from < to && (line.s[from] - line.s[start] < 0.5 * skips[0] || near(from, a, skips[0]))) from++;

@@ -153,10 +153,11 @@ export function fitArc(p: Points): ArcCurve | undefined {
 		if (Math.abs(move[0]) + Math.abs(move[1]) < 1e-6) break;
 	}
 	if (!(r > 0 && r < 1e6)) return undefined;
-	// The side on which the centre lies, seen along the chord from the start to the middle.
+	// The side on which the centre lies, seen along the chord over the first quarter: short of half a turn in any case.
 	const ax = p.x[p.from];
 	const ay = p.y[p.from];
-	const side = (x0 - ax) * (cy + y0 - ay) - (y0 - ay) * (cx + x0 - ax);
+	const quarter = p.from + Math.max(1, (p.to - p.from) >> 2);
+	const side = (p.x[quarter] - ax) * (cy + y0 - ay) - (p.y[quarter] - ay) * (cx + x0 - ax);
 	return { kind: 'arc', cx: cx + x0, cy: cy + y0, r, turn: side >= 0 ? 1 : -1 };
 }
 

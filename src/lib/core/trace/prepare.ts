@@ -179,6 +179,102 @@ export function blurred({ widthPx, heightPx, grey }: GreyPicture, sigma: number)
 	return { widthPx, heightPx, grey: out };
 }
 
+/** px: side of the tiles whose own dark and bright tones are taken; as many again are looked at on every side. */
+const TILE = 16;
+
+/**
+ * The picture with every place's tone told against its own neighbourhood: 0 where it is as dark as the ink nearby, 255
+ * as bright as the paper nearby, so that 127.5 parts them however the light falls. A neighbourhood without contrast takes
+ * the tones of the nearest ones that have some; so large solid areas stay solid.
+ */
+export function localTone({ widthPx, heightPx, grey }: GreyPicture): GreyPicture {
+	const nx = Math.max(1, Math.ceil(widthPx / TILE));
+	const ny = Math.max(1, Math.ceil(heightPx / TILE));
+	const counts = Array.from({ length: nx * ny }, () => new Uint16Array(64));
+	for (let y = 0; y < heightPx; y++) {
+		const row = Math.floor(y / TILE) * nx;
+		for (let x = 0; x < widthPx; x++) counts[row + Math.floor(x / TILE)][grey[y * widthPx + x] >> 2]++;
+	}
+	const dark = new Float64Array(nx * ny);
+	const bright = new Float64Array(nx * ny);
+	const all = new Uint32Array(64);
+	let least = Infinity;
+	let most = -Infinity;
+	for (let j = 0; j < ny; j++) {
+		for (let i = 0; i < nx; i++) {
+			all.fill(0);
+			let n = 0;
+			for (let v = Math.max(0, j - 1); v <= Math.min(ny - 1, j + 1); v++)
+				for (let u = Math.max(0, i - 1); u <= Math.min(nx - 1, i + 1); u++)
+					counts[v * nx + u].forEach((c, k) => {
+						all[k] += c;
+						n += c;
+					});
+			const at = (share: number): number => {
+				let seen = 0;
+				for (let k = 0; k < 64; k++) {
+					seen += all[k];
+					if (seen >= share * n) return 4 * k + 2;
+				}
+				return 254;
+			};
+			dark[j * nx + i] = at(0.03);
+			bright[j * nx + i] = at(0.97);
+			least = Math.min(least, dark[j * nx + i]);
+			most = Math.max(most, bright[j * nx + i]);
+		}
+	}
+	const enough = Math.max(24, 0.3 * (most - least));
+	let known = Uint8Array.from(dark, (d, k) => (bright[k] - d >= enough ? 1 : 0));
+	if (!known.includes(1)) return { widthPx, heightPx, grey: Uint8Array.from(grey) };
+	// Tiles without contrast take the mean of their known neighbours, ring by ring.
+	while (known.includes(0)) {
+		const next = Uint8Array.from(known);
+		for (let k = 0; k < known.length; k++) {
+			if (known[k]) continue;
+			const i = k % nx;
+			const j = Math.floor(k / nx);
+			let n = 0;
+			let d = 0;
+			let b = 0;
+			for (let v = Math.max(0, j - 1); v <= Math.min(ny - 1, j + 1); v++) {
+				for (let u = Math.max(0, i - 1); u <= Math.min(nx - 1, i + 1); u++) {
+					const q = v * nx + u;
+					if (!known[q]) continue;
+					n++;
+					d += dark[q];
+					b += bright[q];
+				}
+			}
+			if (!n) continue;
+			dark[k] = d / n;
+			bright[k] = b / n;
+			next[k] = 1;
+		}
+		known = next;
+	}
+	const out = new Uint8Array(grey.length);
+	for (let y = 0; y < heightPx; y++) {
+		const v = Math.min(ny - 1.001, Math.max(0, (y + 0.5) / TILE - 0.5));
+		const j = Math.floor(v);
+		for (let x = 0; x < widthPx; x++) {
+			const u = Math.min(nx - 1.001, Math.max(0, (x + 0.5) / TILE - 0.5));
+			const i = Math.floor(u);
+			const [p, q] = [u - i, v - j];
+			const a = Math.max(0, j) * nx + Math.max(0, i);
+			const right = nx > 1 ? 1 : 0;
+			const below = ny > 1 ? nx : 0;
+			const mix = (t: Float64Array) =>
+				(1 - q) * ((1 - p) * t[a] + p * t[a + right]) +
+				q * ((1 - p) * t[a + below] + p * t[a + below + right]);
+			const d = mix(dark);
+			const share = (grey[y * widthPx + x] - d) / Math.max(8, mix(bright) - d);
+			out[y * widthPx + x] = share <= 0 ? 0 : share >= 1 ? 255 : 255 * share + 0.5;
+		}
+	}
+	return { widthPx, heightPx, grey: out };
+}
+
 /** Tones stretched so that `black` becomes 0 and `white` 255. */
 export function levelled(
 	{ widthPx, heightPx, grey }: GreyPicture,

@@ -6,6 +6,8 @@ import { followBorders, type Chain } from './borders';
 import { drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
 import { labelPixels, dropPatches } from './labels';
 import { flatColours, hexOf, type Colour } from './palette';
+import { EDGE_PX, insideOf, isMirrored, pointsOnSheet } from './on-sheet';
+import { meanScale, rectifying, type Corner, type Rectangle } from './perspective';
 import type { ColourPicture } from './picture';
 import {
 	edgeNoise,
@@ -28,6 +30,8 @@ export interface ColourTraceOptions {
 	readonly cornerAngle?: number;
 	/** mm^2 */
 	readonly leastArea?: number;
+	/** A known rectangle in the picture: what lies on it comes out in its own plane and size. */
+	readonly rectify?: Rectangle;
 	/** Outlines of the colour that fills the picture's border as well. */
 	readonly withBackground?: boolean;
 }
@@ -40,7 +44,9 @@ export function* traceByColours(
 	picture: ColourPicture,
 	options: ColourTraceOptions
 ): Generator<TraceProgress, Trace> {
-	const { pxPerMm } = options;
+	const { rectify } = options;
+	const plane = rectify && rectifying(rectify);
+	const pxPerMm = rectify ? meanScale(rectify) : options.pxPerMm;
 	const { widthPx, heightPx } = picture;
 	if (!(pxPerMm > 0)) throw new CoreError('bad-size', 'The picture has no true size yet. Give it one first.');
 	if (options.tolerance !== undefined && !(options.tolerance > 0))
@@ -49,6 +55,7 @@ export function* traceByColours(
 	yield { share: 0.1, step: 'edges' };
 	const labels = labelPixels(picture, palette);
 	yield { share: 0.3, step: 'edges' };
+	if (rectify) labelOutside(labels, widthPx, heightPx, rectify.corners);
 	const leastPx = options.leastArea !== undefined ? options.leastArea * pxPerMm * pxPerMm : LEAST_AREA_PX;
 	const dropped = dropPatches(labels, widthPx, heightPx, leastPx);
 	const background = options.withBackground ? 255 : borderLabel(labels, widthPx, heightPx);
@@ -58,7 +65,11 @@ export function* traceByColours(
 		yield { share: 0.35 + 0.15 * step.value, step: 'edges' };
 		step = walk.next();
 	}
-	const { chains, loops, junctions } = step.value;
+	const { loops } = step.value;
+	const chains = plane
+		? step.value.chains.map((c) => ({ ...c, points: pointsOnSheet(c.points, plane, pxPerMm) }))
+		: step.value.chains;
+	const junctions = plane ? pointsOnSheet(step.value.junctions, plane, pxPerMm) : step.value.junctions;
 	if (loops.length === 0)
 		throw new CoreError('nothing-found', 'The whole picture is of one colour: there is nothing to trace.');
 	const noise = edgeNoise(
@@ -93,15 +104,17 @@ export function* traceByColours(
 	const scale = 1 / pxPerMm;
 	const paths: Path[] = [];
 	const fills: string[] = [];
+	const mirrored = rectify !== undefined && isMirrored(rectify.corners);
 	for (const loop of loops) {
-		const path = assemble(loop.parts.map((p) => (p.forward ? drawn[p.chain] : reversePath(drawn[p.chain]))));
-		if (path.types.length < 2) continue;
+		const loose = assemble(loop.parts.map((p) => (p.forward ? drawn[p.chain] : reversePath(drawn[p.chain]))));
+		if (loose.types.length < 2) continue;
+		const path = mirrored ? reversePath(loose) : loose;
 		paths.push(transformPath(path, [scale, 0, 0, -scale, 0, 0]));
 		fills.push(hexOf(palette[loop.label]));
 	}
 	const { worst, mean, x, y } = edgeDistance(drawn, chains);
 	return {
-		frame: { w: widthPx * scale, h: heightPx * scale },
+		frame: rectify ? { w: rectify.width, h: rectify.height } : { w: widthPx * scale, h: heightPx * scale },
 		paths,
 		fills,
 		threshold: 0,
@@ -114,6 +127,26 @@ export function* traceByColours(
 		blur: 0,
 		noise
 	};
+}
+
+/** Beyond a sheet, and at its very edge, everything gets the label that is commonest along its inner border. */
+function labelOutside(
+	labels: Uint8Array,
+	widthPx: number,
+	heightPx: number,
+	corners: readonly Corner[]
+): void {
+	const counts = new Uint32Array(256);
+	const outside: number[] = [];
+	for (let y = 0; y < heightPx; y++) {
+		for (let x = 0; x < widthPx; x++) {
+			const inside = insideOf(corners, x + 0.5, y + 0.5);
+			if (inside < EDGE_PX) outside.push(y * widthPx + x);
+			else if (inside < 2.5 * EDGE_PX) counts[labels[y * widthPx + x]]++;
+		}
+	}
+	const paper = counts.indexOf(Math.max(...counts));
+	for (const i of outside) labels[i] = paper;
 }
 
 /** The label that most of the picture's border has. */

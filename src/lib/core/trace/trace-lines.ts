@@ -4,6 +4,8 @@ import { anchorCount } from '../geometry/measure';
 import { transformPath, type Path } from '../geometry/path';
 import { drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
 import { settle } from './junctions';
+import { clearOutside, pointsOnSheet } from './on-sheet';
+import { meanScale, project, rectifying } from './perspective';
 import type { GreyPicture } from './picture';
 import { skeletonNetwork, thin, type Skeleton } from './skeleton';
 import { classTones, edgeTone, toneHistogram } from './threshold';
@@ -35,12 +37,15 @@ export function* traceLineCentres(
 	picture: GreyPicture,
 	options: TraceOptions
 ): Generator<TraceProgress, Trace> {
-	const { pxPerMm } = options;
+	const { rectify } = options;
+	const plane = rectify && rectifying(rectify);
+	const pxPerMm = rectify ? meanScale(rectify) : options.pxPerMm;
 	const { widthPx, heightPx } = picture;
 	if (!(pxPerMm > 0)) throw new CoreError('bad-size', 'The picture has no true size yet. Give it one first.');
 	if (options.tolerance !== undefined && !(options.tolerance > 0))
 		throw new CoreError('bad-tolerance', 'The closeness must be above 0 mm.');
 	const prepared = prepare(picture, options);
+	if (rectify) clearOutside(prepared, rectify.corners, options.light ?? false);
 	const counts = toneHistogram(prepared.grey);
 	const threshold =
 		options.threshold === undefined || options.threshold === 'auto' ? edgeTone(counts) : options.threshold;
@@ -76,6 +81,13 @@ export function* traceLineCentres(
 			'nothing-found',
 			'No drawn line was found at this threshold. Choose another threshold.'
 		);
+	if (plane) {
+		for (const line of lines) line.points = pointsOnSheet(line.points, plane, pxPerMm);
+		for (const node of nodes) {
+			const p = project(plane, node.x, node.y);
+			Object.assign(node, { x: p.x * pxPerMm, y: p.y * pxPerMm });
+		}
+	}
 	yield { share: 0.5, step: 'outlines' };
 	const noise = edgeNoise(
 		lines.filter((l) => l.points.length > 60),
@@ -97,7 +109,7 @@ export function* traceLineCentres(
 	const plans: (Plan | undefined)[] = lines.map((line) => {
 		if (line.closed || line.points.length < 4) return undefined;
 		// Where strokes meet, ink beside the line pulls its middle aside.
-		const skip = (node: number) => (degree[node] > 1 ? 1.1 * line.width + 1 : 0);
+		const skip = (node: number) => (degree[node] > 1 ? 1.4 * line.width + 1 : 0);
 		const skips = [skip(line.start), skip(line.end)] as const;
 		return planChain(line.points, fit, skips, skips);
 	});
@@ -126,7 +138,7 @@ export function* traceLineCentres(
 	const { worst, mean, x, y } = edgeDistance(paths, kept);
 	const scale = 1 / pxPerMm;
 	return {
-		frame: { w: widthPx * scale, h: heightPx * scale },
+		frame: rectify ? { w: rectify.width, h: rectify.height } : { w: widthPx * scale, h: heightPx * scale },
 		paths: paths.map((path) => transformPath(path, [scale, 0, 0, -scale, 0, 0])),
 		widths,
 		threshold,

@@ -9,7 +9,8 @@ import { followBoundaries, type Contour } from './boundary';
 import { fitContour } from './contour-fit';
 import { findCorners } from './corners';
 import type { GreyPicture } from './picture';
-import { meanScale, project, rectifying, type Corner, type Homography, type Rectangle } from './perspective';
+import { clearOutside, contourOnSheet, insideOf, isMirrored } from './on-sheet';
+import { meanScale, rectifying, type Rectangle } from './perspective';
 import { blurred, edgeBlur, evenLight, pixelNoise } from './prepare';
 import { classTones, edgeTone, toneHistogram } from './threshold';
 
@@ -126,7 +127,9 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		yield { share: 0.4 * step.value, step: 'edges' };
 		step = walk.next();
 	}
-	const all = plane ? step.value.map((c) => flattened(c, plane, pxPerMm)) : step.value;
+	const all = plane
+		? step.value.map((c) => contourOnSheet(c, plane, pxPerMm, isMirrored(rectify!.corners)))
+		: step.value;
 	const contours = all.filter((c) => Math.abs(c.area) >= leastAreaPx);
 	if (contours.length === 0) {
 		throw new CoreError(
@@ -173,66 +176,6 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		blur,
 		noise
 	};
-}
-
-/** px: how far a place lies inside a convex quadrilateral; negative outside. */
-function insideOf(corners: readonly Corner[], x: number, y: number): number {
-	let least = Infinity;
-	let twice = 0;
-	for (let k = 0; k < 4; k++) {
-		const p = corners[k];
-		const q = corners[(k + 1) % 4];
-		twice += p.x * q.y - p.y * q.x;
-	}
-	for (let k = 0; k < 4; k++) {
-		const p = corners[k];
-		const q = corners[(k + 1) % 4];
-		const size = Math.hypot(q.x - p.x, q.y - p.y) || 1;
-		const off = ((q.x - p.x) * (y - p.y) - (q.y - p.y) * (x - p.x)) / size;
-		least = Math.min(least, twice > 0 ? off : -off);
-	}
-	return least;
-}
-
-/** What lies beyond a sheet, and its very edge, becomes paper. Written into the picture given. */
-function clearOutside(picture: GreyPicture, corners: readonly Corner[], light: boolean): void {
-	const { widthPx, heightPx, grey } = picture;
-	const counts = new Uint32Array(256);
-	for (let y = 0; y < heightPx; y += 2)
-		for (let x = 0; x < widthPx; x += 2)
-			if (insideOf(corners, x, y) > EDGE_PX) counts[grey[y * widthPx + x]]++;
-	const { dark, bright } = classTones(counts);
-	const paper = Math.round(light ? dark : bright);
-	for (let y = 0; y < heightPx; y++)
-		for (let x = 0; x < widthPx; x++)
-			if (insideOf(corners, x + 0.5, y + 0.5) < EDGE_PX) grey[y * widthPx + x] = paper;
-}
-/** px: so much of a sheet beside its edge may show the edge's own shadow or the ground under it. */
-const EDGE_PX = 4;
-
-/** A contour as it lies on the sheet, px of the sheet's own scale. */
-function flattened(contour: Contour, plane: Homography, pxPerMm: number): Contour {
-	const { points } = contour;
-	const n = points.length / 2;
-	const flat = new Float64Array(2 * n);
-	let was = 0;
-	let is = 0;
-	for (let i = 0; i < n; i++) {
-		const p = project(plane, points[2 * i], points[2 * i + 1]);
-		flat[2 * i] = p.x * pxPerMm;
-		flat[2 * i + 1] = p.y * pxPerMm;
-	}
-	for (let i = 0, j = n - 1; i < n; j = i++) {
-		was += points[2 * j] * points[2 * i + 1] - points[2 * j + 1] * points[2 * i];
-		is += flat[2 * j] * flat[2 * i + 1] - flat[2 * j + 1] * flat[2 * i];
-	}
-	// Corners that were picked the other way round mirror the sheet; ink stays on the same hand.
-	if (Math.sign(was) !== Math.sign(is)) {
-		for (let i = 0, j = n - 1; i < j; i++, j--) {
-			for (let c = 0; c < 2; c++) [flat[2 * i + c], flat[2 * j + c]] = [flat[2 * j + c], flat[2 * i + c]];
-		}
-	}
-	return { points: flat, area: (Math.sign(contour.area) * Math.abs(is)) / 2 };
 }
 
 /** The picture as the tracer sees it. */

@@ -1,0 +1,114 @@
+/** All ways of tracing behind one door. */
+import { CoreError } from '../errors';
+import type { Path } from '../geometry/path';
+import { alphaAsInk, toGrey, type ColourPicture, type GreyPicture } from './picture';
+import { localTone } from './prepare';
+import { toneHistogram } from './threshold';
+import { traceByTone, type Trace, type TraceOptions, type TraceProgress } from './trace';
+import { traceByColours } from './trace-colours';
+import { traceLineCentres } from './trace-lines';
+
+export const WAYS = ['tone', 'local-tone', 'alpha', 'colours', 'line-centre', 'levels'] as const;
+/** What parts ink from paper, or what the lines are. */
+export type Way = (typeof WAYS)[number];
+
+export interface WayOptions extends TraceOptions {
+	readonly way: Way;
+	/** By colours: how many flat colours, the background counted. */
+	readonly colours?: number | 'auto';
+	/** Level lines: how many. */
+	readonly levels?: number;
+}
+
+/** A picture's pixels, each kind made when first asked for. */
+export interface PictureSource {
+	grey(): GreyPicture;
+	alpha(): GreyPicture;
+	colour(): ColourPicture;
+}
+
+export function sourceOf(picture: ColourPicture): PictureSource {
+	return {
+		grey: () => toGrey(picture),
+		alpha: () => alphaAsInk(picture),
+		colour: () => picture
+	};
+}
+
+/**
+ * @throws CoreError as the ways do; `bad-levels`
+ */
+export function tracePicture(source: PictureSource, options: WayOptions): Generator<TraceProgress, Trace> {
+	switch (options.way) {
+		case 'colours':
+			return traceByColours(source.colour(), { ...options, colours: options.colours ?? 'auto' });
+		case 'line-centre':
+			return traceLineCentres(source.grey(), options);
+		case 'levels':
+			return traceLevels(source.grey(), options);
+		case 'alpha':
+			return traceByTone(source.alpha(), options);
+		case 'local-tone':
+			return traceByTone(localTone(source.grey()), { ...options, evenLight: false });
+		case 'tone':
+			return traceByTone(source.grey(), options);
+	}
+}
+
+/**
+ * Level lines of a grey picture at equal steps between its darkest and its brightest tone: what is darker than each, as
+ * closed outlines, for layers that lie on each other. The fill of each path tells its level.
+ */
+function* traceLevels(picture: GreyPicture, options: WayOptions): Generator<TraceProgress, Trace> {
+	const levels = options.levels ?? 5;
+	if (!(Number.isInteger(levels) && levels >= 1 && levels <= 64))
+		throw new CoreError('bad-levels', 'The number of levels must be a whole number from 1 to 64.');
+	const counts = toneHistogram(picture.grey);
+	const low = toneAt(counts, 0.002);
+	const high = toneAt(counts, 0.998);
+	if (!(high - low >= 2))
+		throw new CoreError('nothing-found', 'This picture is of one tone: there are no levels in it.');
+	const paths: Path[] = [];
+	const fills: string[] = [];
+	let last: Trace | undefined;
+	let worst: Trace | undefined;
+	let meanSum = 0;
+	let dropped = 0;
+	for (let k = 1; k <= levels; k++) {
+		const threshold = low + ((high - low) * k) / (levels + 1);
+		const work = traceByTone(picture, { ...options, threshold });
+		try {
+			let step = work.next();
+			while (!step.done) {
+				yield { share: (k - 1 + step.value.share) / levels, step: step.value.step };
+				step = work.next();
+			}
+			last = step.value;
+		} catch (error) {
+			// A level that nothing reaches is an empty layer.
+			if (error instanceof CoreError && error.code === 'nothing-found') continue;
+			throw error;
+		}
+		const tone = Math.round(threshold).toString(16).padStart(2, '0');
+		paths.push(...last.paths);
+		for (let i = 0; i < last.paths.length; i++) fills.push(`#${tone}${tone}${tone}`);
+		if (!worst || last.worst > worst.worst) worst = last;
+		meanSum += last.mean * last.anchors;
+		dropped += last.dropped;
+	}
+	if (!worst || !last) throw new CoreError('nothing-found', 'No level line was found in this picture.');
+	const anchors = paths.reduce((sum, path) => sum + path.types.length, 0);
+	return { ...worst, paths, fills, anchors, mean: meanSum / Math.max(1, anchors), dropped };
+}
+
+/** The tone below which a share of all pixels lies. */
+function toneAt(counts: ArrayLike<number>, share: number): number {
+	let total = 0;
+	for (let v = 0; v < 256; v++) total += counts[v];
+	let seen = 0;
+	for (let v = 0; v < 256; v++) {
+		seen += counts[v];
+		if (seen >= share * total) return v;
+	}
+	return 255;
+}
