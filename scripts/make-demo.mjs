@@ -2,6 +2,8 @@
 // - fox-parts.svg: the exact outlines of a fox puppet's parts on an A4 sheet
 // - fox-puppet.jpg: the same as a scanned ink drawing (blurred, uneven, noisy, JPEG) at 200 dpi
 // - fox-puppet.thread: a drawing with that scan placed at its true size
+// - mask-*.jpg, mask-*.png, mask-pictures.thread: a mask on a sheet photographed at an angle, painted in flat colours,
+//   and drawn in single lines
 // - control-bars.thread: finished outlines with a few faults to mend
 import { createHash } from 'node:crypto';
 import { mkdirSync, writeFileSync } from 'node:fs';
@@ -105,6 +107,64 @@ async function scan() {
 		.toBuffer({ resolveWithObject: true });
 }
 
+// The mask, on an A4 sheet lying across: its outline with the eyes, in ink; painted; and the maker's line drawing.
+const MASK = `M148 24C186 24 226 40 232 84C238 128 206 178 148 190C90 178 58 128 64 84C70 40 110 24 148 24Z`;
+const EYES = `M92 84C104 70 124 72 132 88C122 100 102 100 92 84ZM204 84C192 70 172 72 164 88C174 100 194 100 204 84Z`;
+const maskInk = `<path d="${MASK}${EYES}${hole(68, 60, 3)}${hole(228, 60, 3)}" fill="#23201d" fill-rule="evenodd"/><path d="M20 20H60V26H20Z" fill="#23201d"/>`;
+const maskPaint = `<path d="${MASK}" fill="#d9a441"/><path d="M148 24C186 24 226 40 232 84C238 128 206 178 148 190Z" fill="#b3412e"/><path d="M104 132C120 150 176 150 192 132C180 166 116 166 104 132Z" fill="#f6efe0"/><path d="${EYES}" fill="#2c4a63"/><circle cx="148" cy="56" r="12" fill="#2c4a63"/>`;
+const maskLines = `<g fill="none" stroke="#3a3733" stroke-width="1.3"><path d="${MASK}"/><path d="M92 84C104 70 124 72 132 88M204 84C192 70 172 72 164 88M148 96V124M128 124H168"/><path d="M104 132C120 150 176 150 192 132"/><path d="M110 40L96 16M186 40L200 16" stroke-linecap="round"/><circle cx="148" cy="56" r="12"/></g>`;
+
+async function rasterOf(inner, paper, pxPerMm) {
+	const { Resvg } = await import('@resvg/resvg-js');
+	const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${WIDTH} ${HEIGHT}"><rect width="${WIDTH}" height="${HEIGHT}" fill="${paper}"/>${inner}</svg>`;
+	const image = new Resvg(svg, { fitTo: { mode: 'width', value: Math.round(WIDTH * pxPerMm) } }).render();
+	return { widthPx: image.width, heightPx: image.height, rgba: image.pixels, png: image.asPng() };
+}
+
+/** The sheet on a wooden bench, seen at an angle, the light falling off to one side. */
+async function photograph({ homographyOf, project }) {
+	const sheet = await rasterOf(maskInk, '#f4f1ea', 8);
+	const [w, h] = [1500, 1130];
+	const corners = [
+		{ x: 214.3, y: 172.6 },
+		{ x: 1262.8, y: 96.4 },
+		{ x: 1406.1, y: 968.7 },
+		{ x: 118.7, y: 1032.2 }
+	];
+	const onSheet = homographyOf(corners, [
+		{ x: 0, y: 0 },
+		{ x: sheet.widthPx, y: 0 },
+		{ x: sheet.widthPx, y: sheet.heightPx },
+		{ x: 0, y: sheet.heightPx }
+	]);
+	const chance = prng(31);
+	const out = Buffer.alloc(3 * w * h);
+	const SUB = 3;
+	for (let y = 0; y < h; y++) {
+		for (let x = 0; x < w; x++) {
+			const sum = [0, 0, 0];
+			for (let k = 0; k < SUB * SUB; k++) {
+				const px = x + ((k % SUB) + 0.5) / SUB;
+				const py = y + (Math.floor(k / SUB) + 0.5) / SUB;
+				const p = project(onSheet, px, py);
+				const inside = p.x >= 0 && p.y >= 0 && p.x < sheet.widthPx && p.y < sheet.heightPx;
+				const grain = 8 * Math.sin(py / 9 + 2 * Math.sin(px / 160));
+				for (let c = 0; c < 3; c++)
+					sum[c] += inside
+						? sheet.rgba[4 * (Math.floor(p.y) * sheet.widthPx + Math.floor(p.x)) + c]
+						: [104, 76, 52][c] + grain;
+			}
+			const light = 1 - 0.34 * (x / w) - 0.08 * (y / h);
+			for (let c = 0; c < 3; c++)
+				out[3 * (y * w + x) + c] = Math.max(0, Math.min(255, (sum[c] / 9) * light + 7 * (chance() - 0.5)));
+		}
+	}
+	return sharp(out, { raw: { width: w, height: h, channels: 3 } })
+		.blur(0.7)
+		.jpeg({ quality: 80 })
+		.toBuffer();
+}
+
 const vite = await createServer({ server: { middlewareMode: true }, appType: 'custom', logLevel: 'error' });
 try {
 	const core = (name) => vite.ssrLoadModule(`/src/lib/core/${name}.ts`);
@@ -134,6 +194,44 @@ try {
 		opacity: 1
 	});
 	writeFileSync(`${OUT}/fox-puppet.thread`, writeDrawingFile({ ...fox, records }, new Map([[hash, jpeg]])));
+
+	// The mask in three pictures.
+	const mask = newDrawing('demo-mask', 'Mask, three pictures');
+	const maskRecords = new Map(mask.records);
+	const bytesOf = new Map();
+	const density = (png) =>
+		sharp(png)
+			.withMetadata({ density: 25.4 * 6 })
+			.png({ compressionLevel: 9 })
+			.toBuffer();
+	const pictures = [
+		['mask-photo.jpg', await photograph(await core('trace/perspective')), undefined],
+		['mask-colours.png', await density((await rasterOf(maskPaint, '#ffffff', 6)).png), 6],
+		['mask-lines.png', await density((await rasterOf(maskLines, '#ffffff', 6)).png), 6]
+	];
+	let left = 0;
+	for (const [name, bytes, pxPerMm] of pictures) {
+		writeFileSync(`${OUT}/${name}`, bytes);
+		const key = createHash('sha256').update(bytes).digest('hex');
+		const { width, height } = await sharp(bytes).metadata();
+		bytesOf.set(key, bytes);
+		maskRecords.set(name, {
+			type: 'reference',
+			id: name,
+			rank: 2 + maskRecords.size,
+			name,
+			picture: key,
+			mediaType: name.endsWith('png') ? 'image/png' : 'image/jpeg',
+			widthPx: width,
+			heightPx: height,
+			...(pxPerMm ? { statedPxPerMm: pxPerMm, pxPerMm } : {}),
+			x: left,
+			y: 0,
+			opacity: 1
+		});
+		left += width / (pxPerMm ?? 96 / 25.4) + 20;
+	}
+	writeFileSync(`${OUT}/mask-pictures.thread`, writeDrawingFile({ ...mask, records: maskRecords }, bytesOf));
 
 	// Control bars for string puppets, a card mask and a felt hand puppet; with faults of the usual kinds.
 	const bars = `<svg xmlns="http://www.w3.org/2000/svg" width="300mm" height="210mm" viewBox="0 0 300 210" fill="none">

@@ -22,6 +22,8 @@
 	import type { LengthUnit } from '$lib/core/edit/drawing';
 	import Calibrate from './Calibrate.svelte';
 	import { backToSurface } from './focus';
+	import Magnifier from './Magnifier.svelte';
+	import SplitLine from './SplitLine.svelte';
 	import KeysSheet from './KeysSheet.svelte';
 	import Rack from './Rack.svelte';
 	import Surface from './Surface.svelte';
@@ -47,9 +49,13 @@
 
 	const hint = $derived.by((): string => {
 		if (bench.sizing)
-			return bench.sizing.points.length < 2
-				? 'Click two points on the picture. Esc gives up.'
-				: 'Type how far apart they are.';
+			return bench.sizing.purpose === 'corners'
+				? bench.sizing.points.length < 4
+					? 'Click the four corners of a rectangle of known size, one after the other. Esc gives up.'
+					: 'Pull a corner to where it belongs, say what the rectangle is, and straighten.'
+				: bench.sizing.points.length < 2
+					? 'Click two points on the picture. Esc gives up.'
+					: 'Type how far apart they are.';
 		if (bench.operation)
 			return bench.operation.hint ?? 'Look at the new line. Keep it with Enter, drop it with Esc.';
 		if (bench.enteredOutline) {
@@ -343,6 +349,8 @@
 	{#if bench.rackOpen}<Rack {bench} />{/if}
 	<Tag {bench} />
 
+	{#if bench.sizing}<Magnifier {bench} />{/if}
+	{#if bench.operation?.kind === 'trace' && bench.operation.seen}<SplitLine {bench} />{/if}
 	{#if trayOpen || bench.operation || bench.finding || bench.sizing}
 		<div class="over" style:--at="{trayAt}px" data-testid="tray">
 			<Tray {bench} onopen={() => picker?.click()} onexport={exportAs} />

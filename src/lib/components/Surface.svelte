@@ -29,6 +29,11 @@
 		return sizing.points.map((p) => ({ x: reference.x + p.x / scale, y: reference.y - p.y / scale }));
 	});
 
+	function seenOf(operation: typeof bench.operation) {
+		if (operation?.kind !== 'trace' || !operation.seen) return undefined;
+		return { reference: operation.reference.id, bitmap: operation.seen, split: bench.split };
+	}
+
 	function mount(element: HTMLDivElement) {
 		const size = () => ({ widthPx: element.clientWidth, heightPx: element.clientHeight });
 		const made = untrack(() => {
@@ -73,6 +78,7 @@
 			under: bench.operation?.under ?? [],
 			leftOut: bench.operation?.leftOut ?? [],
 			replaced: bench.before ? NOTHING : replaced,
+			seen: seenOf(bench.operation),
 			worst: bench.operation?.worst,
 			faults: bench.faults,
 			faultAt: bench.faultAt,

@@ -3,6 +3,8 @@
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { TraceOperation } from '$lib/stores/operations.svelte';
 	import { formatLength } from '$lib/core/units';
+	import type { Way } from '$lib/core/trace/ways';
+	import Choice from './Choice.svelte';
 	import NumberField from './NumberField.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
@@ -16,73 +18,165 @@
 	const closeness = $derived(
 		Math.log2((operation.tolerance === 'auto' ? (result?.tolerance ?? 0.1) : operation.tolerance) * pxPerMm)
 	);
+	const others = $derived(bench.references.filter((r) => r.pxPerMm !== undefined && !r.hidden));
+	const WORDS: { value: Way; word: string }[] = [
+		{ value: 'tone', word: 'Tone' },
+		{ value: 'local-tone', word: 'Tone nearby' },
+		{ value: 'alpha', word: 'Transparency' },
+		{ value: 'colours', word: 'Flat colours' },
+		{ value: 'line-centre', word: 'Middle of lines' },
+		{ value: 'levels', word: 'Level lines' }
+	];
+	const TONES: Way[] = ['tone', 'line-centre', 'levels'];
+	const SWITCHES: { name: 'light' | 'evenLight' | 'denoise'; word: string; ways: Way[] }[] = [
+		{ name: 'light', word: 'Light on dark', ways: ['tone', 'local-tone', 'line-centre'] },
+		{ name: 'evenLight', word: 'Even out the light', ways: TONES },
+		{ name: 'denoise', word: 'Less noise', ways: TONES }
+	];
 	const plain = (n: number, word: string) => `${n} ${n === 1 ? word : word + 's'}`;
 </script>
 
 <div class="rows">
 	<div class="row">
-		<Slider
-			class="slider"
-			value={[threshold]}
-			min={1}
-			max={254}
-			step={1}
-			onValueChange={(d) => {
-				operation.threshold = d.value[0];
-				operation.change();
-			}}
-		>
-			<Slider.Label>Darker than this is ink</Slider.Label>
-			<Slider.Control>
-				<Slider.Track><Slider.Range /></Slider.Track>
-				<Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb>
-			</Slider.Control>
-		</Slider>
-		<NumberField
-			label="Tone"
-			labelHidden
-			kind="number"
-			digits={0}
-			width={4}
-			value={Math.round(threshold)}
-			least={0}
-			most={255}
-			onset={(v) => {
-				operation.threshold = v;
+		<Choice
+			label="By what"
+			value={operation.way}
+			items={WORDS}
+			onpick={(v) => {
+				operation.way = v as Way;
+				operation.threshold = 'auto';
 				operation.change(0);
 			}}
 		/>
-		<button
-			class="word"
-			disabled={operation.threshold === 'auto'}
-			onclick={() => {
-				operation.threshold = 'auto';
-				operation.change(0);
-			}}>found by itself</button
-		>
+		{#if others.length > 1}
+			<label class="which"
+				><span class="quiet">of</span>
+				<select
+					value={operation.reference.id}
+					data-act="which-picture"
+					onchange={(e) => {
+						const next = others.find((r) => r.id === e.currentTarget.value);
+						if (next) bench.startTrace(next, operation.way);
+					}}
+				>
+					{#each others as r (r.id)}<option value={r.id}>{r.name}</option>{/each}
+				</select></label
+			>
+		{/if}
+		{#if operation.region}
+			<button class="word" onclick={() => operation.setRegion(undefined)} data-act="whole-picture"
+				>the whole picture again</button
+			>
+		{/if}
+	</div>
+	<div class="row">
+		{#if operation.way === 'colours'}
+			<NumberField
+				label="Flat colours, paper counted"
+				kind="number"
+				digits={0}
+				width={4}
+				placeholder="by itself"
+				value={operation.colours === 'auto' ? undefined : operation.colours}
+				least={2}
+				most={64}
+				onset={(v) => {
+					operation.colours = Math.round(v);
+					operation.change(0);
+				}}
+			/>
+			<button
+				class="word"
+				disabled={operation.colours === 'auto'}
+				onclick={() => {
+					operation.colours = 'auto';
+					operation.change(0);
+				}}>found by itself</button
+			>
+			{#if result?.fills}
+				<span class="dyes" data-fact="colours">
+					{#each [...new Set(result.fills)] as fill (fill)}<i style:background={fill} title={fill}></i>{/each}
+				</span>
+			{/if}
+		{:else if operation.way === 'levels'}
+			<NumberField
+				label="Levels"
+				kind="number"
+				digits={0}
+				width={4}
+				value={operation.levels}
+				least={1}
+				most={64}
+				onset={(v) => {
+					operation.levels = Math.round(v);
+					operation.change(0);
+				}}
+			/>
+		{:else}
+			<Slider
+				class="slider"
+				value={[threshold]}
+				min={1}
+				max={254}
+				step={1}
+				onValueChange={(d) => {
+					operation.threshold = d.value[0];
+					operation.change();
+				}}
+			>
+				<Slider.Label>Darker than this is ink</Slider.Label>
+				<Slider.Control>
+					<Slider.Track><Slider.Range /></Slider.Track>
+					<Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb>
+				</Slider.Control>
+			</Slider>
+			<NumberField
+				label="Tone"
+				labelHidden
+				kind="number"
+				digits={0}
+				width={4}
+				value={Math.round(threshold)}
+				least={0}
+				most={255}
+				onset={(v) => {
+					operation.threshold = v;
+					operation.change(0);
+				}}
+			/>
+			<button
+				class="word"
+				disabled={operation.threshold === 'auto'}
+				onclick={() => {
+					operation.threshold = 'auto';
+					operation.change(0);
+				}}>found by itself</button
+			>
+		{/if}
+		{#each SWITCHES as { name, word, ways } (name)}
+			{#if ways.includes(operation.way)}
+				<Switch
+					class="switch"
+					checked={operation[name]}
+					onCheckedChange={(d) => {
+						operation[name] = d.checked;
+						operation.change(0);
+					}}
+				>
+					<Switch.Control><Switch.Thumb /></Switch.Control>
+					<Switch.Label>{word}</Switch.Label>
+					<Switch.HiddenInput />
+				</Switch>
+			{/if}
+		{/each}
 		<Switch
 			class="switch"
-			checked={operation.light}
-			onCheckedChange={(d) => {
-				operation.light = d.checked;
-				operation.change(0);
-			}}
+			checked={operation.seeing}
+			onCheckedChange={(d) => operation.showSeen(d.checked)}
+			data-act="seen"
 		>
 			<Switch.Control><Switch.Thumb /></Switch.Control>
-			<Switch.Label>Light on dark</Switch.Label>
-			<Switch.HiddenInput />
-		</Switch>
-		<Switch
-			class="switch"
-			checked={operation.by === 'alpha'}
-			onCheckedChange={(d) => {
-				operation.by = d.checked ? 'alpha' : 'tone';
-				operation.threshold = 'auto';
-				operation.change(0);
-			}}
-		>
-			<Switch.Control><Switch.Thumb /></Switch.Control>
-			<Switch.Label>By transparency</Switch.Label>
+			<Switch.Label>Show what is traced</Switch.Label>
 			<Switch.HiddenInput />
 		</Switch>
 	</div>
@@ -160,6 +254,14 @@
 				>
 				<span><b data-fact="anchors">{result.anchors}</b> anchors</span>
 				<span>at worst <b data-fact="worst">{formatLength(result.worst, bench.unit)}</b> from the edge</span>
+				{#if result.widths}<span
+						>strokes <b data-fact="stroke"
+							>{formatLength(
+								[...result.widths].sort((a, b) => a - b)[result.widths.length >> 1] ?? 0,
+								bench.unit
+							)}</b
+						> wide</span
+					>{/if}
 				{#if result.dropped}<span class="quiet">{plain(result.dropped, 'speck')} left out</span>{/if}
 			{/if}
 		{/snippet}
@@ -177,6 +279,27 @@
 		flex-wrap: wrap;
 		align-items: center;
 		gap: 4px 14px;
+	}
+	.which {
+		display: inline-flex;
+		gap: 6px;
+		align-items: baseline;
+	}
+	.which select {
+		border: 0;
+		border-bottom: 1.5px dotted var(--slip-edge);
+		background: transparent;
+		font: inherit;
+		padding: 2px 4px;
+	}
+	.dyes {
+		display: inline-flex;
+		gap: 3px;
+	}
+	.dyes i {
+		width: 14px;
+		height: 14px;
+		border: 1px solid var(--slip-edge);
 	}
 	.row :global(.slider) {
 		flex: 1 1 210px;

@@ -7,6 +7,7 @@
 	import NumberField from './NumberField.svelte';
 	import BuildTray from './BuildTray.svelte';
 	import OffsetTray from './OffsetTray.svelte';
+	import SheetTray from './SheetTray.svelte';
 	import SimplifyTray from './SimplifyTray.svelte';
 	import Tool from './Tool.svelte';
 	import ToolDrawing from './ToolDrawing.svelte';
@@ -158,9 +159,23 @@
 					onclick={() => (bench.sizing = { reference: reference.id, points: [], purpose: 'check' })}
 					>check with a ruler</button
 				>
+				{#if reference.sheet}
+					<span class="quiet">straightened</span>
+				{:else}
+					<button
+						class="word"
+						onclick={() => (bench.sizing = { reference: reference.id, points: [], purpose: 'corners' })}
+						data-act="corners">pick four corners</button
+					>
+					<button class="word" onclick={() => void bench.offerCorners(reference)} data-act="find-sheet"
+						>find the sheet</button
+					>
+				{/if}
 			</div>
 		{:else}<p class="quiet">There is no picture to size. Drawings that were opened have their own.</p>{/each}
-		{#if sizing && sizedReference}
+		{#if sizing?.purpose === 'corners' && sizedReference}
+			<SheetTray {bench} {sizing} reference={sizedReference} />
+		{:else if sizing && sizedReference}
 			<div class="row ask" role="status">
 				{#if sizing.points.length < 2}
 					<span

@@ -4,7 +4,7 @@
  */
 import Konva from 'konva';
 import type { Drawing, LengthUnit, Reference } from '../core/edit/drawing';
-import { layersOf, marksOf, outlinesOf, recordsOf } from '../core/edit/drawing';
+import { layersOf, marksOf, outlinesOf, pictureKey, recordsOf } from '../core/edit/drawing';
 import { resolve, type Outline } from '../core/edit/outline';
 import type { Fault } from '../core/check/readiness';
 import { boxOf } from '../core/geometry/pick';
@@ -41,6 +41,9 @@ export interface Scene {
 	readonly worst: { readonly x: number; readonly y: number } | undefined;
 	readonly faults: readonly Fault[];
 	readonly faultAt: number;
+	/** What the tracer sees of a picture, shown left of the split (0..1 of the window). */
+	readonly seen:
+		{ readonly reference: string; readonly bitmap: ImageBitmap; readonly split: number } | undefined;
 	readonly picks: readonly { readonly x: number; readonly y: number }[];
 	readonly box:
 		{ readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number } | undefined;
@@ -113,6 +116,8 @@ export class DrawingStage {
 			scene.grid,
 			scene.picturesHidden,
 			scene.bitmapVersion,
+			scene.seen?.bitmap,
+			scene.seen?.split,
 			scene.palette,
 			entered?.id,
 			replaced.size ? replaced : 0,
@@ -185,7 +190,7 @@ export class DrawingStage {
 		const a = toScreen(scene.view, size, reference.x, reference.y);
 		const w = (reference.widthPx / scale) * scene.view.scale;
 		const h = (reference.heightPx / scale) * scene.view.scale;
-		const bitmap = scene.bitmaps.get(reference.picture);
+		const bitmap = scene.bitmaps.get(pictureKey(reference)) ?? scene.bitmaps.get(reference.picture);
 		if (!bitmap) {
 			c.strokeStyle = scene.palette.faint;
 			c.strokeRect(a.x, a.y, w, h);
@@ -196,6 +201,21 @@ export class DrawingStage {
 		c.imageSmoothingEnabled = scene.view.scale / scale < 3;
 		c.imageSmoothingQuality = 'medium';
 		c.drawImage(bitmap, a.x, a.y, w, h);
+		if (scene.seen?.reference === reference.id) {
+			// Left of the split what the tracer sees, right of it the picture.
+			c.save();
+			c.beginPath();
+			c.rect(
+				0,
+				0,
+				(size.widthPx - scene.size.widthPx) / 2 + scene.seen.split * scene.size.widthPx,
+				size.heightPx
+			);
+			c.clip();
+			c.globalAlpha = 1;
+			c.drawImage(scene.seen.bitmap, a.x, a.y, w, h);
+			c.restore();
+		}
 		c.globalAlpha = 1;
 		c.imageSmoothingEnabled = true;
 	}
@@ -387,6 +407,19 @@ export class DrawingStage {
 			c.setLineDash([]);
 		}
 		scene.picks.forEach((pick) => drawStitch(c, marks, pick.x, pick.y, palette.madder, 8));
+		if (scene.picks.length > 2) {
+			c.strokeStyle = palette.madder;
+			c.lineWidth = 1;
+			c.setLineDash([6, 4]);
+			c.beginPath();
+			for (const pick of scene.picks) {
+				const q = toScreen(view, size, pick.x, pick.y);
+				c.lineTo(q.x, q.y);
+			}
+			if (scene.picks.length === 4) c.closePath();
+			c.stroke();
+			c.setLineDash([]);
+		}
 		if (scene.picks.length === 2) {
 			const a = toScreen(view, size, scene.picks[0].x, scene.picks[0].y);
 			const b = toScreen(view, size, scene.picks[1].x, scene.picks[1].y);

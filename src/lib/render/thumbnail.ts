@@ -1,5 +1,5 @@
 /** A small picture of a drawing, for the list. */
-import { outlinesOf, referencesOf, type Drawing } from '../core/edit/drawing';
+import { outlinesOf, pictureKey, referencesOf, type Drawing } from '../core/edit/drawing';
 import { resolve } from '../core/edit/outline';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf } from '../core/geometry/pick';
@@ -36,7 +36,7 @@ export async function makeThumbnail(
 	const x = WIDTH / 2 - ((box.x0 + box.x1) / 2) * k;
 	const y = HEIGHT / 2 + ((box.y0 + box.y1) / 2) * k;
 	for (const r of references) {
-		const bitmap = bitmaps.get(r.picture);
+		const bitmap = bitmaps.get(pictureKey(r)) ?? bitmaps.get(r.picture);
 		const scale = r.pxPerMm ?? 96 / 25.4;
 		c.globalAlpha = outlines.length ? 0.35 : r.opacity;
 		if (bitmap)

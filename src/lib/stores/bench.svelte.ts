@@ -4,6 +4,7 @@ import type { Fault } from '../core/check/readiness';
 import { deleteAnchors, deleteSegments, type DeleteWay } from '../core/edit/anchors';
 import {
 	outlinesOf,
+	pictureKey,
 	referencesOf,
 	recordAs,
 	settingsOf,
@@ -20,12 +21,15 @@ import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
 import type { Path } from '../core/geometry/path';
 import type { Box } from '../core/geometry/segment';
+import type { Way } from '../core/trace/ways';
+import { meanScale, rectifying, type Corner } from '../core/trace/perspective';
 import { fitBox, panBy, toPaper, zoomAt, type View } from '../render/view';
 import { hashOf, loadDrawing, loadPicture, storePicture, storeStep } from '../storage/drawings';
 import { checkWorker } from '../workers/geometry.client';
+import { pictureWorker } from '../workers/picture.client';
 import { CombineOperation, CornerOperation, JoinOperation, TrimOperation } from './build-operations.svelte';
 import { OffsetOperation, SimplifyOperation, TraceOperation, type AnyOperation } from './operations.svelte';
-import { openPicture } from './pictures';
+import { openPicture, whenOpen } from './pictures';
 
 export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'cut';
 
@@ -33,6 +37,15 @@ export interface Notice {
 	readonly id: number;
 	readonly sentence: string;
 	readonly tone: 'told' | 'trouble';
+}
+
+/** Places picked on a picture, in its pixels: two for a distance, four for the corners of a rectangle. */
+export interface Sizing {
+	readonly reference: string;
+	readonly points: readonly { readonly x: number; readonly y: number }[];
+	readonly purpose: 'size' | 'check' | 'corners';
+	/** How straight the edges of a sheet found by itself are, px. */
+	readonly straightness?: number;
 }
 
 export const newId = (): string => crypto.randomUUID();
@@ -71,9 +84,11 @@ export class Bench {
 	rackOpen = $state(false);
 	finding = $state(false);
 	/** Two picked places for the true size, in picture pixels. */
-	sizing = $state.raw<
-		{ reference: string; points: { x: number; y: number }[]; purpose: 'size' | 'check' } | undefined
-	>();
+	sizing = $state.raw<Sizing | undefined>();
+	/** Where the window is parted between what the tracer sees and the picture, 0..1. */
+	split = $state(0.5);
+	/** Where the pointer is on the paper, mm, while something is picked there. */
+	pointing = $state.raw<{ x: number; y: number } | undefined>();
 	/** mm per CSS pixel on this screen, once measured. */
 	screenPxPerMm = $state(96 / 25.4);
 
@@ -248,6 +263,7 @@ export class Bench {
 	}
 
 	private afterChange(): void {
+		for (const reference of this.references) void this.showStraight(reference);
 		const has = (id: string) => this.drawing.records.has(id);
 		if ([...this.selected].some((id) => !has(id))) this.selected = new Set([...this.selected].filter(has));
 		if (this.entered !== undefined && !has(this.entered)) this.leave();
@@ -492,12 +508,13 @@ export class Bench {
 
 	// ---- operations
 
-	startTrace(reference: Reference): void {
+	startTrace(reference: Reference, way?: Way): void {
 		this.dropOperation();
 		this.leave();
 		this.selected = new Set();
 		this.station = 'trace';
 		const operation = new TraceOperation(reference);
+		if (way) operation.way = way;
 		this.operation = operation;
 		operation.change(0);
 	}
@@ -641,7 +658,7 @@ export class Bench {
 	// ---- pictures
 
 	private async loadReference(reference: Reference): Promise<void> {
-		if (this.bitmaps.has(reference.picture)) return;
+		if (this.bitmaps.has(pictureKey(reference))) return;
 		// Asked for at once, so that what needs the picture meanwhile waits for it.
 		const answer = await openPicture(reference.picture, async () => {
 			const stored = await loadPicture(reference.picture);
@@ -651,8 +668,61 @@ export class Bench {
 		}).catch((error: unknown) => ({ ok: false as const, problem: toProblem(error) }));
 		if (answer.ok === true) {
 			this.bitmaps.set(reference.picture, answer.value.bitmap);
+			await this.showStraight(reference);
 			this.bitmapVersion++;
 		} else if (answer.ok === false) this.trouble(answer.problem);
+	}
+
+	/** Has a straightened picture drawn, where it is one and is not drawn yet. */
+	private async showStraight(reference: Reference): Promise<void> {
+		const key = pictureKey(reference);
+		if (!reference.sheet || this.bitmaps.has(key)) return;
+		const sheet = $state.snapshot(reference.sheet) as NonNullable<Reference['sheet']>;
+		const answer = await pictureWorker().straighten(reference.picture, sheet, reference.pxPerMm ?? 1);
+		if (answer.ok === true) {
+			this.bitmaps.set(key, answer.value);
+			this.bitmapVersion++;
+		} else if (answer.ok === false) this.trouble(answer.problem);
+	}
+
+	/** Looks for a sheet in a picture, and offers its corners. */
+	async offerCorners(reference: Reference): Promise<void> {
+		await whenOpen(reference.picture);
+		const answer = await pictureWorker().findSheet(reference.picture);
+		if (answer.ok === true) {
+			const { corners, straightness } = answer.value;
+			this.sizing = { reference: reference.id, points: corners, purpose: 'corners', straightness };
+			this.tell('A sheet was found. Pull its corners where they are not right.');
+		} else if (answer.ok === false) this.trouble(answer.problem);
+	}
+
+	/** Takes the perspective out of a picture: four corners of a rectangle of known size. */
+	async straighten(
+		reference: Reference,
+		corners: readonly Corner[],
+		width: number,
+		height: number
+	): Promise<void> {
+		const sheet = { corners: corners.map(({ x, y }) => ({ x, y })), width, height };
+		try {
+			rectifying(sheet);
+			const pxPerMm = meanScale(sheet);
+			const next: Reference = {
+				...reference,
+				sheet,
+				pxPerMm,
+				widthPx: Math.max(1, Math.round(width * pxPerMm)),
+				heightPx: Math.max(1, Math.round(height * pxPerMm))
+			};
+			await whenOpen(reference.picture);
+			await this.showStraight(next);
+			if (!this.bitmaps.has(pictureKey(next))) return;
+			this.commit('Straighten picture', { put: [next] });
+			this.sizing = undefined;
+			this.fitAll();
+		} catch (error) {
+			this.trouble(toProblem(error));
+		}
 	}
 
 	/** Brings a picture in. The drawing is untouched where it cannot be opened. */

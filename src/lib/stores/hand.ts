@@ -37,6 +37,7 @@ type Gesture =
 			wasSelected: boolean;
 	  }
 	| { what: 'handle'; anchor: number; side: Side; started: boolean; x: number; y: number }
+	| { what: 'pick'; index: number }
 	| { what: 'box'; x: number; y: number; add: boolean; started: boolean }
 	| { what: 'guide'; id: string; level: boolean };
 
@@ -71,7 +72,11 @@ export class Hand {
 		}
 		const p = toPaper(bench.view, bench.size, at.x, at.y);
 		if (bench.sizing) {
-			this.pickForSize(p);
+			this.pickForSize(p, at);
+			return;
+		}
+		if (bench.operation && at.shift) {
+			this.gesture = { what: 'box', x: at.x, y: at.y, add: false, started: false };
 			return;
 		}
 		if (bench.operation) {
@@ -122,6 +127,15 @@ export class Hand {
 
 	move(at: PointerAt): void {
 		const { bench, gesture } = this;
+		if (bench.sizing) bench.pointing = toPaper(bench.view, bench.size, at.x, at.y);
+		if (gesture?.what === 'pick') {
+			const px = this.onPicture(toPaper(bench.view, bench.size, at.x, at.y));
+			const { sizing } = bench;
+			if (!px || !sizing) return;
+			const points = sizing.points.map((q, k) => (k === gesture.index ? { x: px.x, y: px.y } : q));
+			bench.sizing = { ...sizing, points };
+			return;
+		}
 		if (!gesture) {
 			const p = toPaper(bench.view, bench.size, at.x, at.y);
 			bench.operation?.hover(p.x, p.y);
@@ -181,6 +195,7 @@ export class Hand {
 			if (Math.hypot(at.x - tapX, at.y - tapY) < SLOP_PX[at.kind]) bench.operation?.tap(p.x, p.y);
 			return;
 		}
+		if (gesture.what === 'pick') return;
 		if (gesture.what === 'guide') {
 			const inside = gesture.level ? at.y > RULER_PX : at.x > RULER_PX;
 			if (!inside) return;
@@ -202,6 +217,12 @@ export class Hand {
 			return;
 		}
 		this.box = undefined;
+		if (bench.operation) {
+			const q = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+			if (gesture.started) bench.operation.box(q.x, q.y, p.x, p.y);
+			this.redraw();
+			return;
+		}
 		if (gesture.started) this.selectBox(gesture.x, gesture.y, at.x, at.y, gesture.add);
 		else this.click(p, at);
 		this.redraw();
@@ -327,23 +348,48 @@ export class Hand {
 		return best;
 	}
 
-	private pickForSize(p: { x: number; y: number }): void {
+	/** Picks a place on the picture that is being sized; a press on one that is picked takes hold of it. */
+	private pickForSize(p: { x: number; y: number }, at: PointerAt): void {
 		const { bench } = this;
 		const sizing = bench.sizing!;
-		const reference = bench.references.find((r) => r.id === sizing.reference);
-		if (!reference) return;
-		const scale = reference.pxPerMm ?? 96 / 25.4;
-		const px = { x: (p.x - reference.x) * scale, y: (reference.y - p.y) * scale };
-		if (px.x < 0 || px.y < 0 || px.x > reference.widthPx || px.y > reference.heightPx) {
+		const px = this.onPicture(p);
+		if (!px) {
 			bench.tell('That is beside the picture. Pick a point on it.');
 			return;
 		}
-		const points = sizing.points.length >= 2 ? [px] : [...sizing.points, px];
-		if (points.length === 2 && Math.hypot(points[1].x - points[0].x, points[1].y - points[0].y) < 2) {
+		const most = sizing.purpose === 'corners' ? 4 : 2;
+		const reach = bench.reach(at.kind) * px.scale * 1.5;
+		const held = sizing.points.findIndex((q) => Math.hypot(q.x - px.x, q.y - px.y) < reach);
+		if (held >= 0 && (sizing.purpose === 'corners' || sizing.points.length === most)) {
+			this.gesture = { what: 'pick', index: held };
+			return;
+		}
+		if (sizing.purpose === 'corners' && sizing.points.length === most) {
+			bench.tell('Pull a corner to where it belongs.');
+			return;
+		}
+		const here = { x: px.x, y: px.y };
+		const points = sizing.points.length >= most ? [here] : [...sizing.points, here];
+		if (
+			most === 2 &&
+			points.length === 2 &&
+			Math.hypot(points[1].x - points[0].x, points[1].y - points[0].y) < 2
+		) {
 			bench.tell('The two points are too close together to measure by. Pick two that are far apart.');
 			return;
 		}
 		bench.sizing = { ...sizing, points };
+	}
+
+	/** A place of the paper in the pixels of the picture that is being sized. */
+	private onPicture(p: { x: number; y: number }): { x: number; y: number; scale: number } | undefined {
+		const { bench } = this;
+		const reference = bench.references.find((r) => r.id === bench.sizing?.reference);
+		if (!reference) return undefined;
+		const scale = reference.pxPerMm ?? 96 / 25.4;
+		const x = (p.x - reference.x) * scale;
+		const y = (reference.y - p.y) * scale;
+		return x < 0 || y < 0 || x > reference.widthPx || y > reference.heightPx ? undefined : { x, y, scale };
 	}
 }
 

@@ -9,8 +9,10 @@ import { anchorCount } from '../core/geometry/measure';
 import { twoWayDistance } from '../core/geometry/edge-tree';
 import type { StepOptions } from '../core/geometry/offset-steps';
 import type { JoinKind } from '../core/geometry/offset-strips';
-import { transformPath, type Path } from '../core/geometry/path';
+import { polygonPath, transformPath, type Path } from '../core/geometry/path';
+import type { Rectangle } from '../core/trace/perspective';
 import type { Trace } from '../core/trace/trace';
+import type { Way, WayOptions } from '../core/trace/ways';
 import { geometryWorker, proxy, restartGeometryWorker } from '../workers/geometry.client';
 import type { ChartPoint } from '../workers/geometry.protocol';
 import { pictureWorker } from '../workers/picture.client';
@@ -25,7 +27,14 @@ import { whenOpen } from './pictures';
 
 export class TraceOperation extends Operation {
 	readonly kind = 'trace';
-	by = $state<'tone' | 'alpha'>('tone');
+	way = $state<Way>('tone');
+	colours = $state<number | 'auto'>('auto');
+	levels = $state(5);
+	evenLight = $state(false);
+	denoise = $state(false);
+	/** The picture as the tracer sees it, while that is wanted. */
+	seen = $state.raw<ImageBitmap | undefined>();
+	seeing = $state(false);
 	threshold = $state<number | 'auto'>('auto');
 	light = $state(false);
 	/** mm, or chosen by itself. */
@@ -47,19 +56,12 @@ export class TraceOperation extends Operation {
 		this.progress = 0;
 		await whenOpen(reference.picture);
 		if (request !== this.request) return;
+		const { options } = this;
+		if (this.seeing) void this.look(request, options);
 		const answer = await pictureWorker().trace(
 			request,
 			reference.picture,
-			this.by,
-			{
-				pxPerMm: reference.pxPerMm ?? 0,
-				threshold: this.threshold,
-				light: this.light,
-				tolerance: this.tolerance === 'auto' ? undefined : this.tolerance,
-				cornerAngle: this.cornerAngle,
-				leastArea: this.leastArea === 'auto' ? undefined : this.leastArea,
-				diagonal: this.diagonal
-			},
+			options,
 			proxy((p: { share: number }) => {
 				if (request === this.request) this.progress = p.share;
 			})
@@ -80,6 +82,84 @@ export class TraceOperation extends Operation {
 		this.worst = { x: answer.value.worstAt.x + reference.x, y: answer.value.worstAt.y + reference.y };
 	}
 
+	/** Only this part of the picture, px; all of it where undefined. */
+	region = $state.raw<{ x: number; y: number; w: number; h: number } | undefined>();
+
+	override get hint(): string {
+		return this.reference.sheet
+			? 'Look at the new line. Keep it with Enter, drop it with Esc.'
+			: 'Keep it with Enter, drop it with Esc. Shift and a drag over the picture trace only that part.';
+	}
+
+	setRegion(region: { x: number; y: number; w: number; h: number } | undefined): void {
+		this.region = region;
+		const scale = this.reference.pxPerMm ?? 1;
+		const { x, y } = this.reference;
+		this.leftOut = region
+			? [
+					polygonPath([
+						x + region.x / scale,
+						y - region.y / scale,
+						x + (region.x + region.w) / scale,
+						y - region.y / scale,
+						x + (region.x + region.w) / scale,
+						y - (region.y + region.h) / scale,
+						x + region.x / scale,
+						y - (region.y + region.h) / scale
+					])
+				]
+			: [];
+		this.change(0);
+	}
+
+	/** A box drawn on the paper, mm, says which part is meant. */
+	override box(x0: number, y0: number, x1: number, y1: number): boolean {
+		const { reference } = this;
+		if (reference.sheet) return false;
+		const scale = reference.pxPerMm ?? 1;
+		this.setRegion({
+			x: (Math.min(x0, x1) - reference.x) * scale,
+			y: (reference.y - Math.max(y0, y1)) * scale,
+			w: Math.abs(x1 - x0) * scale,
+			h: Math.abs(y1 - y0) * scale
+		});
+		return true;
+	}
+
+	get options(): WayOptions {
+		const { reference } = this;
+		return {
+			way: this.way,
+			pxPerMm: reference.pxPerMm ?? 0,
+			...(reference.sheet ? { rectify: $state.snapshot(reference.sheet) as Rectangle } : {}),
+			threshold: this.threshold,
+			light: this.light,
+			colours: this.colours,
+			levels: this.levels,
+			evenLight: this.evenLight,
+			denoise: this.denoise,
+			tolerance: this.tolerance === 'auto' ? undefined : this.tolerance,
+			cornerAngle: this.cornerAngle,
+			leastArea: this.leastArea === 'auto' ? undefined : this.leastArea,
+			diagonal: this.diagonal,
+			...(this.region ? { region: this.region } : {})
+		};
+	}
+
+	/** Shows, or no longer, what the tracer sees. */
+	showSeen(seeing: boolean): void {
+		this.seeing = seeing;
+		if (seeing) void this.look(this.request, this.options);
+		else this.seen = undefined;
+	}
+
+	private async look(request: number, options: WayOptions): Promise<void> {
+		const { reference } = this;
+		const answer = await pictureWorker().see(reference.picture, options);
+		if (request !== this.request || !this.seeing || answer.ok !== true) return;
+		this.seen = answer.value;
+	}
+
 	override stop(): void {
 		void pictureWorker().stop(this.request);
 		super.stop();
@@ -89,7 +169,7 @@ export class TraceOperation extends Operation {
 		return addTraced(
 			drawing,
 			recordAs(drawing, 'reference', this.reference.id),
-			this.result?.paths ?? [],
+			this.result ?? { paths: [] },
 			newId
 		);
 	}

@@ -1,7 +1,10 @@
 /** Messages of the picture worker: it decodes, keeps the pixels, and traces. */
 import type { Problem } from '../core/errors';
 import type { PictureKind } from '../core/formats/picture-header';
-import type { Trace, TraceOptions, TraceProgress } from '../core/trace/trace';
+import type { Rectangle } from '../core/trace/perspective';
+import type { FoundSheet } from '../core/trace/sheet';
+import type { Trace, TraceProgress } from '../core/trace/trace';
+import type { WayOptions } from '../core/trace/ways';
 
 export interface OpenedPicture {
 	readonly widthPx: number;
@@ -25,10 +28,15 @@ export interface PictureApi {
 	trace(
 		request: number,
 		key: string,
-		by: 'tone' | 'alpha',
-		options: TraceOptions,
+		options: WayOptions,
 		tell: (progress: TraceProgress) => void
 	): Promise<Answer<Trace>>;
+	/** A kept picture as the tracer sees it with these settings, px for px. */
+	see(key: string, options: WayOptions): Promise<Answer<ImageBitmap>>;
+	/** The corners of the largest sheet in a kept picture. */
+	findSheet(key: string): Promise<Answer<FoundSheet>>;
+	/** A kept picture in the plane of a rectangle in it, at so many px a mm. */
+	straighten(key: string, rectangle: Rectangle, pxPerMm: number): Promise<Answer<ImageBitmap>>;
 	/** Makes requests up to this number stale. */
 	stop(request: number): void;
 	forget(key: string): void;

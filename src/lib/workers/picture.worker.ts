@@ -1,9 +1,12 @@
 import * as Comlink from 'comlink';
-import { toProblem } from '../core/errors';
+import { CoreError, toProblem } from '../core/errors';
 import { damagedPicture, readPictureHeader } from '../core/formats/picture-header';
 import { LIMIT } from '../core/tolerance';
-import { alphaAsInk, toGrey, type GreyPicture } from '../core/trace/picture';
-import { traceByTone } from '../core/trace/trace';
+import { alphaAsInk, toGrey, type ColourPicture, type GreyPicture } from '../core/trace/picture';
+import { findSheet } from '../core/trace/sheet';
+import { straightened } from '../core/trace/straightened';
+import { tracePicture, type PictureSource } from '../core/trace/ways';
+import { seenByTracer } from '../core/trace/seen';
 import { drive, Stale } from './drive';
 import type { Answer, OpenedPicture, PictureApi } from './picture.protocol';
 
@@ -55,15 +58,10 @@ const api: PictureApi = {
 			return { ok: false, problem: toProblem(error) };
 		}
 	},
-	async trace(request, key, by, options, tell) {
+	async trace(request, key, options, tell) {
 		newest = Math.max(newest, request);
-		const picture = kept.get(key);
-		if (!picture)
-			return { ok: false, problem: { code: 'gone', sentence: 'This picture is no longer open.' } };
 		try {
-			if (by === 'alpha') picture.alpha ??= readPixels(picture.source, alphaAsInk);
-			const grey = by === 'alpha' ? picture.alpha! : picture.grey;
-			const trace = await drive(traceByTone(grey, options), () => request < newest, tell);
+			const trace = await drive(tracePicture(sourceFor(key), options), () => request < newest, tell);
 			const buffers = trace.paths.flatMap((path) => [path.segs.buffer, path.types.buffer] as ArrayBuffer[]);
 			return Comlink.transfer({ ok: true as const, value: trace }, [...new Set(buffers)]);
 		} catch (error) {
@@ -71,6 +69,20 @@ const api: PictureApi = {
 			return { ok: false as const, problem: toProblem(error) };
 		}
 	},
+	see: (key, options) =>
+		answerWith(async () => {
+			const seen = seenByTracer(sourceFor(key), options);
+			return bitmapOf(options.rectify ? straightened(seen, options.rectify, options.pxPerMm) : seen);
+		}),
+	async findSheet(key) {
+		try {
+			return { ok: true, value: findSheet(sourceFor(key).grey()) };
+		} catch (error) {
+			return { ok: false, problem: toProblem(error) };
+		}
+	},
+	straighten: (key, rectangle, pxPerMm) =>
+		answerWith(async () => bitmapOf(straightened(sourceFor(key).colour(), rectangle, pxPerMm))),
 	stop(request) {
 		newest = Math.max(newest, request + 1);
 	},
@@ -80,8 +92,48 @@ const api: PictureApi = {
 	}
 };
 
+async function answerWith(make: () => Promise<ImageBitmap>): Promise<Answer<ImageBitmap>> {
+	try {
+		const value = await make();
+		return Comlink.transfer({ ok: true as const, value }, [value]);
+	} catch (error) {
+		return { ok: false, problem: toProblem(error) };
+	}
+}
+
+function bitmapOf({ widthPx, heightPx, rgba }: ColourPicture): Promise<ImageBitmap> {
+	const pixels = new Uint8ClampedArray(rgba.buffer as ArrayBuffer, rgba.byteOffset, rgba.byteLength);
+	return createImageBitmap(new ImageData(pixels, widthPx, heightPx));
+}
+
+/** The pixels of a kept picture. @throws CoreError `gone` */
+function sourceFor(key: string): PictureSource {
+	const picture = kept.get(key);
+	if (!picture) throw new CoreError('gone', 'This picture is no longer open.');
+	return {
+		grey: () => picture.grey,
+		alpha: () => (picture.alpha ??= readPixels(picture.source, alphaAsInk)),
+		colour: () => readColour(picture.source)
+	};
+}
+
+/** All pixels with their colours, in strips. */
+function readColour(bitmap: ImageBitmap): ColourPicture {
+	const { width, height } = bitmap;
+	const rgba = new Uint8ClampedArray(4 * width * height);
+	readPixels(bitmap, (strip) => {
+		rgba.set(strip.rgba, 4 * width * strip.top);
+		return { ...strip, grey: NO_GREY };
+	});
+	return { widthPx: width, heightPx: height, rgba };
+}
+const NO_GREY = new Uint8Array(0);
+
 /** Pixels in strips, so that a large picture never stands twice in memory. */
-function readPixels(bitmap: ImageBitmap, turn: typeof toGrey): GreyPicture {
+function readPixels(
+	bitmap: ImageBitmap,
+	turn: (strip: ColourPicture & { readonly top: number }) => GreyPicture
+): GreyPicture {
 	const { width, height } = bitmap;
 	const rows = Math.max(1, Math.min(height, Math.floor(4_000_000 / width)));
 	const canvas = new OffscreenCanvas(width, rows);
@@ -92,7 +144,7 @@ function readPixels(bitmap: ImageBitmap, turn: typeof toGrey): GreyPicture {
 		context.clearRect(0, 0, width, rows);
 		context.drawImage(bitmap, 0, y, width, h, 0, 0, width, h);
 		const rgba = context.getImageData(0, 0, width, h).data;
-		grey.set(turn({ widthPx: width, heightPx: h, rgba }).grey, y * width);
+		grey.set(turn({ widthPx: width, heightPx: h, rgba, top: y }).grey, y * width);
 	}
 	return { widthPx: width, heightPx: height, grey };
 }

@@ -1,4 +1,5 @@
 /** The drawing as an immutable value: records by id. */
+import type { Rectangle } from '../trace/perspective';
 import { CoreError } from '../errors';
 import type { Path } from '../geometry/path';
 import type { Outline } from './outline';
@@ -25,6 +26,16 @@ export interface Reference {
 	readonly opacity: number;
 	readonly hidden?: boolean;
 	readonly locked?: boolean;
+	/**
+	 * A known rectangle in the original picture (corners in px of it). Where given, the picture is shown and traced in
+	 * that rectangle's own plane, and the sizes above are those of the straightened picture.
+	 */
+	readonly sheet?: Rectangle;
+}
+
+/** Tells pictures apart as they are shown: the original, or straightened in one way or another. */
+export function pictureKey(reference: Reference): string {
+	return reference.sheet ? `${reference.picture}${JSON.stringify(reference.sheet)}` : reference.picture;
 }
 
 export type Purpose = 'cut' | 'score' | 'engrave' | 'guide';

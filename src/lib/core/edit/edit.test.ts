@@ -330,7 +330,7 @@ describe('the drawing', () => {
 			addTraced(
 				base,
 				reference,
-				[polygonPath([0, 0, 4, 0, 4, -4]), polygonPath([1, -0.5, 2, -0.5, 2, -1])],
+				{ paths: [polygonPath([0, 0, 4, 0, 4, -4]), polygonPath([1, -0.5, 2, -0.5, 2, -1])] },
 				newId
 			)
 		);

@@ -1,4 +1,5 @@
 /** What one does to the drawing as a whole. Each gives an edit, to be made a named step. */
+import type { Trace } from '../trace/trace';
 import type { Fault } from '../check/readiness';
 import { mergeStraights } from '../geometry/straights';
 import { PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
@@ -23,15 +24,50 @@ import { closePath, outlineFromPath, resolve, withPath, type Outline } from './o
 /** Makes ids; the caller knows chance, the core does not. */
 export type NewId = () => string;
 
-/** Outlines of a trace as new outlines on a layer of their own name, moved to where the reference lies. */
+/**
+ * Outlines of a trace as new outlines, moved to where the reference lies. Traced by colours or levels every colour gets a
+ * layer of its own.
+ */
 export function addTraced(
 	drawing: Drawing,
 	reference: Reference,
-	paths: readonly Path[],
+	traced: Pick<Trace, 'paths' | 'fills'>,
 	newId: NewId
 ): Edit {
-	const placed = paths.map((path) => transformPath(path, [1, 0, 0, 1, reference.x, reference.y]));
-	return addPaths(drawing, placed, stem(reference.name), 'cut', newId);
+	const name = stem(reference.name);
+	const placed = traced.paths.map((path) => transformPath(path, [1, 0, 0, 1, reference.x, reference.y]));
+	const { fills } = traced;
+	if (!fills) return addPaths(drawing, placed, name, 'cut', newId);
+	const put: DrawingRecord[] = [];
+	let at = drawing;
+	const add = (records: readonly DrawingRecord[]) => {
+		put.push(...records);
+		const all = new Map(at.records);
+		for (const r of records) all.set(r.id, r);
+		at = { ...at, records: all };
+	};
+	for (const fill of new Set(fills)) {
+		const label = `${name} ${fill}`;
+		const known = layersOf(at).find((layer) => layer.name === label);
+		const layer: Layer = known ?? {
+			type: 'layer',
+			id: newId(),
+			rank: nextRank(at),
+			name: label,
+			purpose: 'cut',
+			colour: fill
+		};
+		if (!known) add([layer]);
+		const { put: outlines = [] } = addPaths(
+			at,
+			placed.filter((_, i) => fills[i] === fill),
+			name,
+			layer.id,
+			newId
+		);
+		add(outlines.map((o) => (o.type === 'outline' ? { ...o, colour: fill } : o)));
+	}
+	return { put };
 }
 
 function stem(name: string): string {

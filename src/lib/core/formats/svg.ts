@@ -477,7 +477,10 @@ export function writeSvg(
 			`d="${d}"`,
 			`fill="${isOpen ? 'none' : escape(piece.fill ?? '#000000')}"`,
 			...(isOpen || piece.stroke
-				? [`stroke="${escape(piece.stroke ?? '#000000')}"`, `stroke-width="${writeNumber(piece.strokeWidth ?? 0.1)}"`]
+				? [
+						`stroke="${escape(piece.stroke ?? '#000000')}"`,
+						`stroke-width="${writeNumber(piece.strokeWidth ?? 0.1)}"`
+					]
 				: []),
 			...(isOpen ? [] : ['fill-rule="evenodd"']),
 			...Object.entries(piece.data ?? {}).map(([key, value]) => `data-${key}="${escape(value)}"`)

@@ -2,7 +2,7 @@
 import { CoreError } from '../errors';
 import { anchorCount } from '../geometry/measure';
 import { PathBuilder, reversePath, transformPath, type Path } from '../geometry/path';
-import { followBorders, type Chain } from './borders';
+import { followBorders } from './borders';
 import { drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
 import { labelPixels, dropPatches } from './labels';
 import { flatColours, hexOf, type Colour } from './palette';

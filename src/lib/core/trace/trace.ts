@@ -9,7 +9,7 @@ import { followBoundaries, type Contour } from './boundary';
 import { fitContour } from './contour-fit';
 import { findCorners } from './corners';
 import type { GreyPicture } from './picture';
-import { clearOutside, contourOnSheet, insideOf, isMirrored } from './on-sheet';
+import { clearOutside, contourOnSheet, isMirrored } from './on-sheet';
 import { meanScale, rectifying, type Rectangle } from './perspective';
 import { blurred, edgeBlur, evenLight, pixelNoise } from './prepare';
 import { classTones, edgeTone, toneHistogram } from './threshold';
