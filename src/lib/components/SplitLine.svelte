@@ -38,12 +38,12 @@
 	.line {
 		position: absolute;
 		top: 70px;
-		bottom: 210px;
+		bottom: 70px;
 		width: 18px;
 		margin-left: -9px;
 		cursor: ew-resize;
 		touch-action: none;
-		z-index: 3;
+		z-index: 0;
 		background: linear-gradient(to right, transparent 8px, var(--madder) 8px 10px, transparent 10px);
 	}
 	span {

@@ -83,6 +83,8 @@
 		/><path d="M6 16c0-6 4-10 10-10" stroke="var(--madder)" stroke-width="2.400" />
 	{:else if name === 'picture'}
 		<path d="M8 5h24v22H8z" /><path d="M8 22l7-7 5 4 5-7 7 8" /><circle cx="14" cy="10.5" r="2" />
+	{:else if name === 'scan'}
+		<path d="M5 19h30v7H5zM9 19l5-12h18" /><path d="M10 22.5h20" stroke-dasharray="3 2" />
 	{:else if name === 'rule'}
 		<path d="M4 12h32v9H4zM9 12v4m5-4v3m5-3v4m5-4v3m5-3v4" />
 	{:else if name === 'svg' || name === 'dxf' || name === 'file'}

@@ -272,7 +272,7 @@
 	.rows {
 		display: grid;
 		gap: 9px;
-		width: min(760px, calc(100vw - 40px));
+		width: min(880px, calc(100vw - 40px));
 	}
 	.row {
 		display: flex;

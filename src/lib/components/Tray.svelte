@@ -7,6 +7,7 @@
 	import NumberField from './NumberField.svelte';
 	import BuildTray from './BuildTray.svelte';
 	import OffsetTray from './OffsetTray.svelte';
+	import ScanRow from './ScanRow.svelte';
 	import SheetTray from './SheetTray.svelte';
 	import SimplifyTray from './SimplifyTray.svelte';
 	import Tool from './Tool.svelte';
@@ -22,6 +23,7 @@
 
 	let text = $state('');
 	let at = $state(0);
+	let scanning = $state(false);
 	const found = $derived(findCommands(text).slice(0, 7));
 	const operation = $derived(bench.operation);
 	const tools = $derived(COMMANDS.filter((c) => c.station === bench.station && c.drawing));
@@ -90,8 +92,12 @@
 			<button class="big" onclick={onopen}
 				><ToolDrawing name="picture" /><span>Bring in a picture or drawing</span></button
 			>
+			<button class="big" onclick={() => (scanning = !scanning)} data-act="scan"
+				><ToolDrawing name="scan" /><span>Scan a sheet</span></button
+			>
 			<p class="quiet">or drop it here, or paste it. PNG, JPEG, WebP, GIF, BMP; SVG and DXF drawings too.</p>
 		</div>
+		{#if scanning}<ScanRow {bench} onend={() => (scanning = false)} />{/if}
 		{#each bench.references as reference (reference.id)}
 			<div class="row reference">
 				<b>{reference.name}</b>

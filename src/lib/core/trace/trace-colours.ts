@@ -164,7 +164,7 @@ function borderLabel(labels: Uint8Array, widthPx: number, heightPx: number): num
 }
 
 /** Cover that counts as full, how far the line of pixels is followed, and how far off a mixture may be (tones). */
-const FULL = 0.985;
+const FULL = 0.94;
 const REACH = 4;
 const OFF = 40;
 

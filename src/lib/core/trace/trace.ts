@@ -131,12 +131,22 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		? step.value.map((c) => contourOnSheet(c, plane, pxPerMm, isMirrored(rectify!.corners)))
 		: step.value;
 	const contours = all.filter((c) => Math.abs(c.area) >= leastAreaPx);
-	if (contours.length === 0) {
+	if (contours.length === 0 && all.length > 0) {
 		throw new CoreError(
 			'nothing-found',
-			all.length
-				? 'Only specks were found. Lower the smallest area that counts, or choose another threshold.'
-				: 'No edge was found at this threshold: everything is on one side of it. Choose another threshold.'
+			'Only specks were found. Lower the smallest area that counts, or choose another threshold.'
+		);
+	}
+	// Where everything is ink its only edge is the picture's own.
+	const looked = region
+		? (Math.min(widthPx, region.x + region.w) - Math.max(0, region.x)) *
+			(Math.min(heightPx, region.y + region.h) - Math.max(0, region.y))
+		: widthPx * heightPx;
+	const isAllInk = !rectify && contours.length === 1 && contours[0].area > looked - 0.5;
+	if (contours.length === 0 || isAllInk) {
+		throw new CoreError(
+			'nothing-found',
+			'No edge was found at this threshold: everything is on one side of it. Choose another threshold.'
 		);
 	}
 	const stairs = isTwoTone(counts, dark, bright);
