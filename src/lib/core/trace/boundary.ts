@@ -4,6 +4,8 @@
  * passes the threshold. At the picture's border the point lies on the border.
  */
 
+import { pointsBehindStairs } from './stairs';
+
 export interface BoundaryOptions {
 	/** The tone that parts ink from paper, 0..255. */
 	readonly threshold: number;
@@ -18,6 +20,8 @@ export interface BoundaryOptions {
 	 * column across it, which is exact for an anti-aliased straight edge; otherwise where the tone passes the threshold.
 	 */
 	readonly tones?: { readonly ink: number; readonly paper: number };
+	/** The picture has no tones between ink and paper: the line behind the stairs is wanted (`stairs.ts`). */
+	readonly stairs?: boolean;
 	/** Only this part of the picture, in px. */
 	readonly region?: { x: number; y: number; w: number; h: number };
 }
@@ -54,8 +58,9 @@ export function* followBoundaries(
 	// A hair above, so that no pixel lies on the level itself.
 	const level = threshold + 1e-4;
 	const sign = light ? -1 : 1;
+	const inkOf = Uint8Array.from({ length: 256 }, (_, tone) => (sign * (level - tone) > 0 ? 1 : 0));
 	const isInk = (x: number, y: number): boolean =>
-		x >= x0 && x < x1 && y >= y0 && y < y1 && sign * (level - grey[y * widthPx + x]) > 0;
+		x >= x0 && x < x1 && y >= y0 && y < y1 && inkOf[grey[y * widthPx + x]] === 1;
 	// One bit for each upper edge of a pixel: every loop has some of them.
 	const seen = new Uint8Array(Math.ceil((widthPx * (heightPx + 1)) / 8) + 1);
 	const contours: Contour[] = [];
@@ -95,10 +100,10 @@ export function* followBoundaries(
 	for (let y = y0; y <= y1; y++) {
 		if ((y & 63) === 0) yield (y - y0) / Math.max(1, y1 - y0);
 		for (let x = x0; x < x1; x++) {
-			const here = y < y1 && isInk(x, y);
-			const above = y > y0 && isInk(x, y - 1);
-			if (here === above) continue;
 			const bit = y * widthPx + x;
+			const here = y < y1 && inkOf[grey[bit]] === 1;
+			const above = y > y0 && inkOf[grey[bit - widthPx]] === 1;
+			if (here === above) continue;
 			if (seen[bit >> 3] & (1 << (bit & 7))) continue;
 			// Ink below the edge: go left along it, so that ink lies on the left hand (y down: left of west is south).
 			let cx = here ? x + 1 : x;
@@ -109,6 +114,7 @@ export function* followBoundaries(
 			const sdir = dir;
 			let count = 0;
 			let area = 0;
+			const dirs: number[] = [];
 			do {
 				// The pixels on both sides of the edge ahead of corner (cx, cy).
 				const ix = cx + INK_X[dir];
@@ -127,10 +133,11 @@ export function* followBoundaries(
 					longer.set(across);
 					across = longer;
 				}
-				const share = place(ix, iy, ox, oy);
+				if (options.stairs) dirs.push(dir);
+				const share = options.stairs ? 0.5 : place(ix, iy, ox, oy);
 				buffer[2 * count] = ix + 0.5 + (ox - ix) * share;
 				buffer[2 * count + 1] = iy + 0.5 + (oy - iy) * share;
-				across[count] = isAcross(ix, iy, ox, oy) ? 1 : 0;
+				across[count] = options.stairs || isAcross(ix, iy, ox, oy) ? 1 : 0;
 				count++;
 				area += dir === 1 ? cx : dir === 3 ? -cx : 0;
 				cx += STEP_X[dir];
@@ -146,7 +153,8 @@ export function* followBoundaries(
 			} while (cx !== sx || cy !== sy || dir !== sdir);
 			// In a frame with y down, ink on the left means an outer loop runs anticlockwise as seen.
 			if (Math.abs(area) >= options.leastAreaPx) {
-				contours.push({ points: acrossOnly(buffer, across, count), area: -area });
+				const points = options.stairs ? pointsBehindStairs(sx, sy, dirs) : acrossOnly(buffer, across, count);
+				contours.push({ points, area: -area });
 			}
 		}
 	}

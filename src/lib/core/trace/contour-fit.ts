@@ -96,15 +96,16 @@ export function fitContour(points: Float64Array, options: ContourFitOptions): Pa
 	let corners = cornersOf(trail, options);
 	let plan: Plan = { line, stretches: [], joints: [] };
 	// Seen with the curves on both sides some corners are none; then the runs beside them are one.
-	for (let round = 0; round < 3 && corners.length > 0; round++) {
+	for (let round = 0; round < 4 && corners.length > 0; round++) {
 		const ends = corners.map((c, k) => {
 			const next = corners[(k + 1) % corners.length];
 			return next.index > c.index ? next : { ...next, index: next.index + n };
 		});
 		plan = runsBetween(line, corners, ends, options);
 		const kept = corners.filter((corner) => isCorner(plan, corner, options));
-		if (kept.length === corners.length) break;
-		corners = kept;
+		const found = missedCorners(plan, kept, options);
+		if (kept.length === corners.length && found.length === 0) break;
+		corners = [...kept, ...found].sort((a, b) => a.index - b.index);
 	}
 	if (corners.length === 0) {
 		const stretches = ring(line, n, options);
@@ -197,6 +198,54 @@ export function drawChain(
 	const ring = tie({ line: plan.line, stretches, joints }, options);
 	const count = ring.types.length - (Math.hypot(start.x - end.x, start.y - end.y) > 1e-9 ? 1 : 0);
 	return { closed: false, types: ring.types.slice(0, count), segs: ring.segs.slice(0, STRIDE * count) };
+}
+
+/** Where a stretch lies far off its points there may be a corner that was not seen before: at its sharpest turn. */
+function missedCorners(
+	{ line, stretches }: Plan,
+	known: readonly TrailCorner[],
+	options: ContourFitOptions
+): TrailCorner[] {
+	const near = 1.2 * bluntOf(options);
+	const far = near + 5 + 12 * options.noise;
+	const n = line.count;
+	const out: TrailCorner[] = [];
+	for (const { curve, from, to } of stretches) {
+		if (to - from < 8) continue;
+		if (misfit(curve, { ...line, from, to }, options.noise).worst < 1.6 * mostOff(options)) continue;
+		let sharpest = (options.cornerAngle * Math.PI) / 180;
+		let at = -1;
+		for (let i = from + 3; i <= to - 3; i++) {
+			const turn = Math.abs(chordTurn(line, i, near, far));
+			if (turn > sharpest) {
+				sharpest = turn;
+				at = i;
+			}
+		}
+		if (at < 0) continue;
+		const index = at % n;
+		const gap = (a: number, b: number) => Math.min((((a - b) % n) + n) % n, (((b - a) % n) + n) % n);
+		if ([...known, ...out].some((c) => gap(c.index, index) < 3)) continue;
+		const [x, y] = [line.x[at], line.y[at]];
+		out.push({ index, x, y, inX: 0, inY: 0, outX: 0, outY: 0, blunt: 2.5 * bluntOf(options) });
+	}
+	return out;
+}
+
+/** Radians between the chords from `far` to `near` px before a point and from `near` to `far` px after it. */
+function chordTurn(line: ContourLine, i: number, near: number, far: number): number {
+	const along = (length: number): number => {
+		const dir = Math.sign(length);
+		let k = i;
+		while (k > 0 && k + 1 < line.s.length && Math.abs(line.s[k] - line.s[i]) < Math.abs(length)) k += dir;
+		return k;
+	};
+	const [a, b, c, d] = [along(-far), along(-near), along(near), along(far)];
+	const ux = line.x[b] - line.x[a];
+	const uy = line.y[b] - line.y[a];
+	const vx = line.x[d] - line.x[c];
+	const vy = line.y[d] - line.y[c];
+	return Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy);
 }
 
 function isCorner(plan: Plan, corner: TrailCorner, options: ContourFitOptions): boolean {
@@ -609,8 +658,17 @@ function smoothJoint(line: ContourLine, joint: Joint, a: Stretch, b: Stretch): R
 	while (from > a.from && line.s[a.to] - line.s[from] < whole) from--;
 	while (line.s[to] - line.s[a.to] < whole && to < a.to + (b.to - b.from)) to++;
 	const over: Curve = to - from >= 7 ? fitFreeCubic({ ...line, from, to }, line.s) : a.curve;
-	return rayNear(over, line.x[a.to], line.y[a.to]);
+	const [x, y] = [line.x[a.to], line.y[a.to]];
+	const ray = rayNear(over, x, y);
+	if (Math.hypot(ray.x - x, ray.y - y) < STRAY && Number.isFinite(ray.tx + ray.ty)) return ray;
+	// No curve to be trusted: the point itself, in the direction of its neighbours.
+	const [k, j] = [Math.max(a.from, a.to - 5), Math.min(line.x.length - 1, a.to + 5)];
+	const size = Math.hypot(line.x[j] - line.x[k], line.y[j] - line.y[k]) || 1;
+	return { x, y, tx: (line.x[j] - line.x[k]) / size, ty: (line.y[j] - line.y[k]) / size };
 }
+
+/** px: no smooth joint lies farther from the contour than this. */
+const STRAY = 1.5;
 
 type Draw = (builder: PathBuilder) => void;
 
@@ -666,7 +724,7 @@ function arcBetween(curve: ArcCurve, a: Joint, b: Joint): Draw | undefined {
 	let sweep = curve.turn * (to - from);
 	while (sweep <= 1e-9) sweep += 2 * Math.PI;
 	while (sweep > 2 * Math.PI) sweep -= 2 * Math.PI;
-	if (sweep <= Math.PI) return (builder) => builder.arc(curve.turn * Math.tan(sweep / 4), b.x, b.y);
+	if (sweep <= 1.1 * Math.PI) return (builder) => builder.arc(curve.turn * Math.tan(sweep / 4), b.x, b.y);
 	const mid = from + (curve.turn * sweep) / 2;
 	const bulge = curve.turn * Math.tan(sweep / 8);
 	return (builder) =>

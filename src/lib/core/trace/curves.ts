@@ -173,11 +173,29 @@ export function fitFreeCubic(p: Points, s: Float64Array): CubicCurve {
 	let n = 0;
 	for (let i = p.from; i <= p.to; i += step) uAt[n++] = (s[i] - s[p.from]) / length;
 	const c = new Float64Array(8);
-	for (let round = 0; round < 5; round++) {
+	const kept = new Float64Array(8);
+	let least = Infinity;
+	for (let round = 0; round < 14; round++) {
 		bernsteinSolve(p, step, c);
-		if (round === 4) break;
+		let moved = 0;
+		let sum = 0;
 		let k = 0;
-		for (let i = p.from; i <= p.to; i += step, k++) uAt[k] = nearerParameter(c, p.x[i], p.y[i], uAt[k]);
+		for (let i = p.from; i <= p.to; i += step, k++) {
+			const [u, off] = nearer(c, p.x[i], p.y[i], uAt[k]);
+			sum += off;
+			// A little beyond where the nearest place is: the parameters settle in half the rounds.
+			const on = u + 0.5 * (u - uAt[k]);
+			moved = Math.max(moved, Math.abs(on - uAt[k]));
+			uAt[k] = on;
+		}
+		// What made it worse is taken back, and it is over.
+		if (!(sum <= least)) {
+			c.set(kept);
+			break;
+		}
+		kept.set(c);
+		least = sum;
+		if (moved < 3e-4) break;
 	}
 	return { kind: 'cubic', c };
 }
@@ -220,6 +238,14 @@ function bernsteinSolve(p: Points, step: number, c: Float64Array): void {
 		c[2 * r] = x / pivot;
 		c[2 * r + 1] = y / pivot;
 	}
+}
+
+/** The parameter of the nearest place after one step, and how far off, squared, the curve lies at the one given. */
+function nearer(c: ArrayLike<number>, x: number, y: number, u: number): [number, number] {
+	const v = 1 - u;
+	const qx = v * v * v * c[0] + 3 * v * v * u * c[2] + 3 * v * u * u * c[4] + u * u * u * c[6];
+	const qy = v * v * v * c[1] + 3 * v * v * u * c[3] + 3 * v * u * u * c[5] + u * u * u * c[7];
+	return [nearerParameter(c, x, y, u), (qx - x) * (qx - x) + (qy - y) * (qy - y)];
 }
 
 /** One Newton step toward the parameter of the nearest place; not far outside 0..1. */

@@ -142,42 +142,50 @@ export function blurred({ widthPx, heightPx, grey }: GreyPicture, sigma: number)
 		Math.exp((-k * k) / (2 * sigma * sigma))
 	);
 	const total = weights[0] + 2 * weights.slice(1).reduce((a, b) => a + b, 0);
-	const fixed = Int32Array.from(weights, (w) => Math.round((w / total) * 65536));
-	fixed[0] += 65536 - (fixed[0] + 2 * fixed.slice(1).reduce((a, b) => a + b, 0));
-	// Rows into a ring of rows at a finer scale, then columns over the ring.
+	const fixed = Int32Array.from(weights, (w) => Math.round((w / total) * 32768));
+	fixed[0] += 32768 - (fixed[0] + 2 * fixed.slice(1).reduce((a, b) => a + b, 0));
+	// Rows into a ring of rows at a finer scale, then columns over the ring; weight by weight, so that each inner loop runs
+	// straight through memory.
 	const rows = 2 * reach + 1;
 	const ring = Array.from({ length: rows }, () => new Int32Array(widthPx));
+	const padded = new Int32Array(widthPx + 2 * reach);
+	const sums = new Int32Array(widthPx);
 	const out = new Uint8Array(grey.length);
 	const fill = (y: number) => {
 		const row = ring[((y % rows) + rows) % rows];
 		const at = Math.min(heightPx - 1, Math.max(0, y)) * widthPx;
-		for (let x = 0; x < widthPx; x++) {
-			let sum = fixed[0] * grey[at + x];
-			if (x >= reach && x + reach < widthPx) {
-				for (let k = 1; k <= reach; k++) sum += fixed[k] * (grey[at + x - k] + grey[at + x + k]);
-			} else {
-				for (let k = 1; k <= reach; k++)
-					sum += fixed[k] * (grey[at + Math.max(0, x - k)] + grey[at + Math.min(widthPx - 1, x + k)]);
-			}
-			row[x] = sum >> 8;
+		for (let x = 0; x < widthPx; x++) padded[reach + x] = grey[at + x];
+		padded.fill(grey[at], 0, reach);
+		padded.fill(grey[at + widthPx - 1], reach + widthPx);
+		const middle = fixed[0];
+		for (let x = 0; x < widthPx; x++) row[x] = middle * padded[reach + x];
+		for (let k = 1; k <= reach; k++) {
+			const w = fixed[k];
+			const before = reach - k;
+			const after = reach + k;
+			for (let x = 0; x < widthPx; x++) row[x] += w * (padded[before + x] + padded[after + x]);
 		}
+		for (let x = 0; x < widthPx; x++) row[x] >>= 9;
 	};
 	for (let y = -reach; y < reach; y++) fill(y);
 	for (let y = 0; y < heightPx; y++) {
 		fill(y + reach);
 		const at = y * widthPx;
-		const middle = ring[y % rows];
-		const pairs: [Int32Array, Int32Array][] = [];
-		for (let k = 1; k <= reach; k++)
-			pairs.push([ring[(((y - k) % rows) + rows) % rows], ring[(y + k) % rows]]);
-		for (let x = 0; x < widthPx; x++) {
-			let sum = fixed[0] * middle[x];
-			for (let k = 0; k < reach; k++) sum += fixed[k + 1] * (pairs[k][0][x] + pairs[k][1][x]);
-			out[at + x] = sum / 16777216 + 0.5;
+		const own = ring[y % rows];
+		const middle = fixed[0];
+		for (let x = 0; x < widthPx; x++) sums[x] = middle * own[x];
+		for (let k = 1; k <= reach; k++) {
+			const w = fixed[k];
+			const above = ring[(((y - k) % rows) + rows) % rows];
+			const below = ring[(y + k) % rows];
+			for (let x = 0; x < widthPx; x++) sums[x] += w * (above[x] + below[x]);
 		}
+		for (let x = 0; x < widthPx; x++) out[at + x] = (sums[x] + HALF) >> 21;
 	}
 	return { widthPx, heightPx, grey: out };
 }
+/** A half of one tone at the scale of the sums (fifteen bits of weights, six left of rows). */
+const HALF = 1 << 20;
 
 /** px: side of the tiles whose own dark and bright tones are taken; as many again are looked at on every side. */
 const TILE = 16;

@@ -6,7 +6,7 @@ import { localLine, makeTrail } from '../geometry/fit';
 import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
 import { followBoundaries, type Contour } from './boundary';
-import { fitContour } from './contour-fit';
+import { fitContour, type ContourFitOptions } from './contour-fit';
 import { findCorners } from './corners';
 import type { GreyPicture } from './picture';
 import { clearOutside, contourOnSheet, isMirrored } from './on-sheet';
@@ -112,6 +112,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	}
 	const leastAreaPx = options.leastArea !== undefined ? options.leastArea * pxPerMm * pxPerMm : LEAST_AREA_PX;
 	const { dark, bright } = classTones(counts);
+	const stairs = isTwoTone(counts, dark, bright);
 	// A threshold that was moved away from the middle is meant to make the ink fatter or leaner.
 	const isMiddle = Math.abs(threshold - middle) < 0.06 * (bright - dark);
 	const walk = followBoundaries(grey, widthPx, heightPx, {
@@ -120,6 +121,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		tones: isMiddle ? { ink: light ? bright : dark, paper: light ? dark : bright } : undefined,
 		diagonal: options.diagonal ?? 'join',
 		leastAreaPx: 0,
+		stairs,
 		region
 	});
 	let step = walk.next();
@@ -149,7 +151,6 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 			'No edge was found at this threshold: everything is on one side of it. Choose another threshold.'
 		);
 	}
-	const stairs = isTwoTone(counts, dark, bright);
 	const blur = stairs ? 0 : edgeBlur(prepared, step.value, bright - dark);
 	const noise = stairs ? STAIRS : edgeNoise(contours, blur);
 	const tolerancePx = options.tolerance !== undefined ? options.tolerance * pxPerMm : toleranceFor(noise);
@@ -157,13 +158,8 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
 		if ((i & 15) === 0) yield { share: 0.4 + (0.45 * i) / contours.length, step: 'outlines' };
-		const path = fitContour(contours[i].points, {
-			tolerance: tolerancePx,
-			noise,
-			blur,
-			stairs,
-			cornerAngle: options.cornerAngle ?? 30
-		});
+		const fit = { tolerance: tolerancePx, noise, blur, stairs, cornerAngle: options.cornerAngle ?? 30 };
+		const path = closeEnough(contours[i], fit);
 		if (path.types.length < 2) continue;
 		paths.push(path);
 		kept.push(contours[i]);
@@ -212,8 +208,8 @@ interface Line {
 /** px: how closely an outline keeps to the picture's edge where nothing else is asked for. */
 export const toleranceFor = (noise: number) => Math.min(0.4, 0.1 + 1.8 * noise);
 
-/** px: how far the middles of pixel edges lie from a line across them (root mean square of an even spread). */
-const STAIRS = 0.29;
+/** px: how far the middles of treads and risers lie from the line behind them (root mean square, measured on straights). */
+const STAIRS = 0.16;
 
 /** Are there next to no tones between ink and paper: no anti-aliasing? */
 function isTwoTone(counts: ArrayLike<number>, dark: number, bright: number): boolean {
@@ -267,6 +263,22 @@ export function edgeNoise(contours: readonly Line[], blur: number): number {
 	}
 	stretches.sort((a, b) => a - b);
 	return stretches.length >= 4 ? stretches[Math.floor(0.8 * stretches.length)] : 0.02;
+}
+
+/** An outline of a contour; where it strays farther than corners are blunted it is drawn again, closer. */
+function closeEnough(contour: Contour, fit: ContourFitOptions): Path {
+	const most = 1 + fit.blur + 2 * fit.tolerance + 3 * fit.noise;
+	let best = fitContour(contour.points, fit);
+	let least = best.types.length ? edgeDistance([best], [contour]).worst : Infinity;
+	for (let share = 0.5; least > most && share > 0.2; share /= 2) {
+		const closer = fitContour(contour.points, { ...fit, tolerance: share * fit.tolerance });
+		const worst = closer.types.length ? edgeDistance([closer], [contour]).worst : Infinity;
+		if (worst < 0.8 * least) {
+			best = closer;
+			least = worst;
+		}
+	}
+	return best;
 }
 
 /** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */
