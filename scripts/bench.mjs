@@ -2,6 +2,8 @@
 //   npm run bench [-- TEXT]   only the tables whose title holds TEXT
 import { createRequire } from 'node:module';
 import { pathToFileURL } from 'node:url';
+import { readFileSync } from 'node:fs';
+import { Resvg } from '@resvg/resvg-js';
 import paper from 'paper';
 import fitCurve from 'fit-curve';
 import simplifyJs from 'simplify-js';
@@ -276,6 +278,63 @@ table('fit of 100000 jagged points to 0.25 mm', [
 		'ours',
 		() => core.simplifyPath(rough, 0.25),
 		(r) => `${r.path.types.length} segments, drift ${r.drift.toFixed(4)}`
+	]
+]);
+
+// Tracing 12 megapixels on one thread: the demo's sheet of parts, clean, and blurred under falling light with noise.
+const sheet = readFileSync('static/demo/fox-parts.svg', 'utf8')
+	.replace(/width="[^"]+" height="[^"]+"/, '')
+	.replace('<g ', '<rect width="297" height="210" fill="#fff"/><g ');
+const drawnSheet = new Resvg(sheet, { fitTo: { mode: 'width', value: 4200 } }).render();
+const clean = core.toGrey({
+	widthPx: drawnSheet.width,
+	heightPx: drawnSheet.height,
+	rgba: drawnSheet.pixels
+});
+const megapixels = (clean.widthPx * clean.heightPx) / 1e6;
+const rnd = core.chance(7);
+const photo = { ...clean, grey: core.blurred(clean, 1.5).grey.slice() };
+for (let i = 0; i < photo.grey.length; i++) {
+	const light = 1 - (0.4 * (i % clean.widthPx)) / clean.widthPx;
+	const noise = 14 * (rnd() + rnd() + rnd() - 1.5);
+	photo.grey[i] = Math.max(0, Math.min(255, (45 + 0.72 * photo.grey[i]) * light + noise));
+}
+const traced = (r) =>
+	`${r.paths.length} outlines, ${r.anchors} anchors, worst ${(r.worst * 14.14).toFixed(2)} px`;
+const edges = (picture) =>
+	core.finish(
+		core.followBoundaries(picture.grey, picture.widthPx, picture.heightPx, {
+			threshold: 127.5,
+			light: false,
+			diagonal: 'join',
+			leastAreaPx: 6
+		})
+	);
+const pairsOf = ({ points }) =>
+	Array.from({ length: points.length / 2 }, (_, k) => [points[2 * k], points[2 * k + 1]]);
+table(`trace of ${megapixels.toFixed(1)} megapixels, whole, one thread`, [
+	['ours, clean', () => core.finish(core.traceByTone(clean, { pxPerMm: 14.14 })), traced],
+	[
+		'ours, photo: light evened, noise',
+		() => core.finish(core.traceByTone(photo, { pxPerMm: 14.14, evenLight: true, denoise: true })),
+		traced
+	],
+	[
+		'our edges, simplify-js to 0.25 px',
+		() =>
+			edges(clean).map((c) =>
+				simplifyJs(
+					pairsOf(c).map(([x, y]) => ({ x, y })),
+					0.25,
+					true
+				)
+			),
+		(r) => `${r.length} outlines, ${r.reduce((n, p) => n + p.length, 0)} points`
+	],
+	[
+		'our edges, fit-curve to 0.25 px',
+		() => edges(clean).map((c) => fitCurve(pairsOf(c), 0.25 * 0.25)),
+		(r) => `${r.length} outlines, ${r.reduce((n, p) => n + p.length, 0)} curves`
 	]
 ]);
 

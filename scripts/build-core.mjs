@@ -22,6 +22,11 @@ const PARTS = [
 	'src/lib/core/edit/anchors',
 	'src/lib/core/edit/outline',
 	'src/lib/core/formats/svg-path',
+	'src/lib/core/trace/boundary',
+	'src/lib/core/trace/picture',
+	'src/lib/core/trace/prepare',
+	'src/lib/core/trace/threshold',
+	'src/lib/core/trace/trace',
 	'tests/shapes'
 ];
 

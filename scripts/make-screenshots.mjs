@@ -93,6 +93,30 @@ try {
 	await page.keyboard.press('p');
 	await shot('6-cut');
 
+	await open('Mask, three pictures');
+	await page.locator('[data-station=size]').click();
+	await page.locator('[data-act=find-sheet]').first().click();
+	await page.locator('[data-act=straighten]').waitFor();
+	await page.mouse.move(330, 235);
+	await shot('sheet');
+	await page.keyboard.press('Escape');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('t');
+	await page.locator('[data-choice=colours]').click();
+	await page.waitForTimeout(500);
+	await page.locator('[data-act=keep]:not([disabled])').waitFor();
+	await shot('colours');
+	await page.locator('[data-act=which-picture]').selectOption('mask-lines.png');
+	await page.locator('[data-choice=line-centre]').click();
+	await page.waitForTimeout(500);
+	await page.locator('[data-act=keep]:not([disabled])').waitFor();
+	await page.locator('[data-act=seen]').click();
+	await page.mouse.move(1000, 200);
+	for (let k = 0; k < 8; k++) await page.mouse.wheel(0, -110);
+	await page.waitForTimeout(1200);
+	await shot('line-middles');
+	await page.keyboard.press('Escape');
+
 	await open('Control bars and a mask');
 	await page.locator('[role=application]').focus();
 	await page.keyboard.press('Control+a');

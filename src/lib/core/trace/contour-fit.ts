@@ -379,17 +379,14 @@ function ring(line: ContourLine, n: number, options: RunOptions): Stretch[] {
 		const { worst, rms } = misfit(circle, whole, options.noise);
 		if (worst <= mostOff(options) && rms <= mostScatter(options)) return [{ curve: circle, from: 0, to: n }];
 	}
-	let out = cutRun(line, 0, n, options);
-	for (let round = 0; round < 2 && out.length > 1; round++) {
-		const isLine = (s: Stretch) => s.curve.kind === 'line';
-		let k = out.findIndex((s, i) => i > 0 && isLine(s) !== isLine(out[i - 1]));
-		if (k < 0) k = Math.max(1, out.length >> 1);
-		const start = out[k].from % n;
-		const next = cutRun(line, start, start + n, options);
-		if (next.length > out.length) break;
-		out = next;
-	}
-	return out;
+	const out = cutRun(line, 0, n, options);
+	if (out.length < 2) return out;
+	const isLine = (s: Stretch) => s.curve.kind === 'line';
+	let k = out.findIndex((s, i) => i > 0 && isLine(s) !== isLine(out[i - 1]));
+	if (k < 0) k = Math.max(1, out.length >> 1);
+	const start = out[k].from % n;
+	const next = cutRun(line, start, start + n, options);
+	return next.length > out.length ? out : next;
 }
 
 function circleOf(c: ArcCurve): Path {

@@ -44,7 +44,7 @@ export interface Ray {
 
 /** At most so many points are looked at. */
 const MOST = 240;
-const strideOf = (p: Points) => Math.max(1, Math.floor((p.to - p.from) / MOST));
+const strideOf = (p: Points, most = MOST) => Math.max(1, Math.floor((p.to - p.from) / most));
 
 /** The straight with the least squares of distances (principal axis), in the direction of travel. */
 export function fitLine(p: Points): LineCurve {
@@ -165,17 +165,24 @@ const uAt = new Float64Array(2 * MOST + 4);
 
 /**
  * The cubic with the least squares of distances through the points, its ends free.
+ *
+ * @param effort at most so many rounds over so many points, fewer where it lies farther off than is hopeful, px.
  * Method: linear least squares at given parameters, the parameters then moved to the nearest places, and again.
  */
-export function fitFreeCubic(p: Points, s: Float64Array): CubicCurve {
-	const step = strideOf(p);
+export function fitFreeCubic(
+	p: Points,
+	s: Float64Array,
+	effort: { readonly rounds?: number; readonly most?: number; readonly hopeless?: number } = {}
+): CubicCurve {
+	const { rounds = 14, most = MOST, hopeless = Infinity } = effort;
+	const step = strideOf(p, most);
 	const length = s[p.to] - s[p.from] || 1;
 	let n = 0;
 	for (let i = p.from; i <= p.to; i += step) uAt[n++] = (s[i] - s[p.from]) / length;
 	const c = new Float64Array(8);
 	const kept = new Float64Array(8);
 	let least = Infinity;
-	for (let round = 0; round < 14; round++) {
+	for (let round = 0; round < rounds; round++) {
 		bernsteinSolve(p, step, c);
 		let moved = 0;
 		let sum = 0;
@@ -195,7 +202,7 @@ export function fitFreeCubic(p: Points, s: Float64Array): CubicCurve {
 		}
 		kept.set(c);
 		least = sum;
-		if (moved < 3e-4) break;
+		if (moved < 3e-4 || (round > 1 && sum > hopeless * hopeless * k)) break;
 	}
 	return { kind: 'cubic', c };
 }

@@ -62,6 +62,8 @@ export function misfit(curve: Curve, p: Points, noise: number): { worst: number;
 	return { worst, rms: Math.sqrt(sum / Math.max(1, n)), at: p.from + at * step };
 }
 const offs = new Float64Array(400);
+/** Enough to compare one cut with the next. */
+const few = new Float64Array(64);
 
 /** px: the farthest that a neighbourhood of points may lie from its curve: stairs of long steps do not average out. */
 export const mostOff = ({ tolerance, noise }: RunOptions) => tolerance + (noise < 0.03 ? 0 : 1.6 * noise);
@@ -99,6 +101,9 @@ export function oneCurve(
 	const arc = fitArc(p);
 	if (arc && count >= 5 && length < 5.9 * arc.r && serves(arc)) return arc;
 	if (count >= 7 && turned(trail, from, to) < 2.4) {
+		// Most stretches are settled by a rough look.
+		const rough = fitFreeCubic(p, trail.s, { rounds: 5, most: 60, hopeless: 5 * mostScatter(options) });
+		if (misfit(rough, p, noise).rms > 4 * mostScatter(options)) return undefined;
 		const cubic = fitFreeCubic(p, trail.s);
 		if (serves(cubic)) return cubic;
 	}
@@ -148,10 +153,11 @@ export function cutRun(trail: ContourLine, from: number, to: number, options: Ru
 
 type Kind = Curve['kind'];
 
-function curveOf(trail: ContourLine, from: number, to: number, kind: Kind): Curve {
+function curveOf(trail: ContourLine, from: number, to: number, kind: Kind, rough = false): Curve {
 	const p = { ...trail, from, to };
 	if (kind === 'arc') return fitArc(p) ?? fitLine(p);
-	return kind === 'line' || to - from < 4 ? fitLine(p) : fitFreeCubic(p, trail.s);
+	if (kind === 'line' || to - from < 4) return fitLine(p);
+	return fitFreeCubic(p, trail.s, rough ? { rounds: 4, most: 60 } : {});
 }
 
 /** Shortest path over the cuts. */
@@ -340,8 +346,8 @@ function slideCuts(trail: ContourLine, out: Stretch[]): void {
 		const a = out[k];
 		const b = out[k + 1];
 		const errorAt = (cut: number): number => {
-			const ca = curveOf(trail, a.from, cut, a.curve.kind);
-			const cb = curveOf(trail, cut, b.to, b.curve.kind);
+			const ca = curveOf(trail, a.from, cut, a.curve.kind, true);
+			const cb = curveOf(trail, cut, b.to, b.curve.kind, true);
 			return sumSq(ca, { ...trail, from: a.from, to: cut }) + sumSq(cb, { ...trail, from: cut, to: b.to });
 		};
 		if (a.curve.kind === 'cubic' && b.curve.kind === 'cubic') continue;
@@ -372,9 +378,9 @@ function slideCuts(trail: ContourLine, out: Stretch[]): void {
 }
 
 function sumSq(curve: Curve, p: Points): number {
-	const n = offsFrom(curve, p, offs);
+	const n = offsFrom(curve, p, few);
 	let sum = 0;
-	for (let i = 0; i < n; i++) sum += offs[i] * offs[i];
+	for (let i = 0; i < n; i++) sum += few[i] * few[i];
 	return (sum / n) * (p.to - p.from + 1);
 }
 
