@@ -417,6 +417,17 @@ function tie({ line, stretches, joints }: Plan, options: ContourFitOptions): Pat
 	});
 	tangentArcs(line, stretches, joints, options);
 	joints.forEach((joint, k) => placeJoint(line, joint, before(k), stretches[k], options));
+	for (let k = 0; k < m && m > 1; k++) {
+		const kinds = [before(k).curve.kind, stretches[k].curve.kind];
+		if (joints[k].corner || !kinds.includes('cubic')) continue;
+		turnJoint(
+			line,
+			{ start: joints[(k + m - 1) % m], at: joints[k], end: joints[(k + 1) % m] },
+			before(k),
+			stretches[k],
+			options
+		);
+	}
 	const pieces = stretches.flatMap((stretch, k) =>
 		drawn(line, stretch, joints[k], joints[(k + 1) % m], options, 0)
 	);
@@ -631,6 +642,70 @@ function squareEnds(
 		stretches.splice(k, 0, { curve: turned, from: a.to, to: a.to + 1 });
 		k++;
 	}
+}
+
+/**
+ * Turns and shifts a smooth joint between two free curves to where both together lie best, or slides it along a straight
+ * or an arc on one side, where a free curve would otherwise lie badly. Method: steps to and fro, halved each round.
+ */
+function turnJoint(
+	line: ContourLine,
+	{ start, at, end }: { start: Joint; at: Joint; end: Joint },
+	a: Stretch,
+	b: Stretch,
+	options: ContourFitOptions
+): void {
+	const [pa, pb] = [a, b].map(({ from, to }) => ({ ...line, from, to }));
+	const endOf = (j: Joint): End => (j.corner ? { x: j.x, y: j.y } : { x: j.x, y: j.y, tx: j.tx, ty: j.ty });
+	const [tx, ty] = [at.tx!, at.ty!];
+	const held = [a.curve, b.curve].find((c) => c.kind !== 'cubic');
+	const placed = (angle: number, shift: number): End => {
+		if (held) return rayNear(held, at.x + tx * shift, at.y + ty * shift);
+		const [c, s] = [Math.cos(angle), Math.sin(angle)];
+		return { x: at.x - ty * shift, y: at.y + tx * shift, tx: tx * c - ty * s, ty: ty * c + tx * s };
+	};
+	const judge = (angle: number, shift: number): { worst: number; error: number } => {
+		const here = placed(angle, shift);
+		const fits: [Points, CubicCurve][] = [];
+		if (a.curve.kind === 'cubic') fits.push([pa, fitTiedCubic(pa, line.s, endOf(start), here, 60)]);
+		if (b.curve.kind === 'cubic') fits.push([pb, fitTiedCubic(pb, line.s, here, endOf(end), 60)]);
+		let worst = 0;
+		let error = 0;
+		for (const [p, curve] of fits) {
+			const off = misfit(curve, p, options.noise);
+			worst = Math.max(worst, off.worst);
+			error += off.rms * off.rms * (p.to - p.from);
+		}
+		return { worst, error };
+	};
+	const first = judge(0, 0);
+	if (first.worst < 0.8 * mostOff(options)) return;
+	let least = first.error;
+	const best = { angle: 0, shift: 0 };
+	let turn = 0.06;
+	let shift = held
+		? Math.min(10, 0.2 * Math.min(length(line, a), length(line, b)))
+		: 1.5 * options.tolerance + options.noise;
+	for (let round = 0; round < 4; round++, turn /= 2, shift /= 2) {
+		for (const [da, ds] of held
+			? [
+					[0, shift],
+					[0, -shift]
+				]
+			: [
+					[turn, 0],
+					[-turn, 0],
+					[0, shift],
+					[0, -shift]
+				]) {
+			const { error } = judge(best.angle + da, best.shift + ds);
+			if (error >= least) continue;
+			least = error;
+			best.angle += da;
+			best.shift += ds;
+		}
+	}
+	Object.assign(at, placed(best.angle, best.shift));
 }
 
 /** Where the line runs from one curve into the next, and in which direction: straights decide, then arcs. */

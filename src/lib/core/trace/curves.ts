@@ -280,9 +280,9 @@ export interface End {
 	readonly ty?: number;
 }
 
-/** The cubic between two ends with the least squares of distances to the points. */
-export function fitTiedCubic(p: Points, s: Float64Array, a: End, b: End): CubicCurve {
-	const step = strideOf(p);
+/** The cubic between two ends with the least squares of distances to the points, of which at most so many count. */
+export function fitTiedCubic(p: Points, s: Float64Array, a: End, b: End, most = MOST): CubicCurve {
+	const step = strideOf(p, most);
 	const chord = Math.hypot(b.x - a.x, b.y - a.y);
 	const head = p.from <= p.to ? Math.hypot(p.x[p.from] - a.x, p.y[p.from] - a.y) : 0;
 	const tail = p.from <= p.to ? Math.hypot(p.x[p.to] - b.x, p.y[p.to] - b.y) : 0;

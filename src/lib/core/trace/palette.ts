@@ -33,7 +33,7 @@ export const hexOf = ({ r, g, b }: Colour): string =>
 	'#' + [r, g, b].map((v) => Math.round(v).toString(16).padStart(2, '0')).join('');
 
 /** Two colours nearer than this look like one (OKLab). */
-const ALIKE = 0.07;
+const ALIKE = 0.045;
 /** A colour that was not asked for by number must fill at least this share of the plain pixels; any, so many pixels. */
 const LEAST_SHARE = 2e-4;
 const LEAST_PX = 12;
