@@ -82,11 +82,11 @@ test('by flat colours every colour gets a layer; by line middles single lines; l
 	await page.keyboard.press('t');
 	await page.locator('[data-choice=colours]').click();
 	await expect(page.locator('[data-act=keep]')).toBeEnabled();
-	await expect(page.locator('[data-fact=colours] i')).toHaveCount(3);
+	await expect(page.locator('[data-fact=colours] i')).toHaveCount(4);
 	await page.locator('[data-act=keep]').click();
 	let now = await saved(page);
 	expect(now.outlines.every((o) => o.closed)).toBe(true);
-	expect(new Set(now.outlines.map((o) => (o as unknown as { layer: string }).layer)).size).toBe(3);
+	expect(new Set(now.outlines.map((o) => (o as unknown as { layer: string }).layer)).size).toBe(4);
 	await page.keyboard.press('Control+z');
 
 	await page.keyboard.press('t');

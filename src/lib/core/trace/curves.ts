@@ -43,7 +43,7 @@ export interface Ray {
 }
 
 /** At most so many points are looked at. */
-const MOST = 240;
+const MOST = 140;
 const strideOf = (p: Points, most = MOST) => Math.max(1, Math.floor((p.to - p.from) / most));
 
 /** The straight with the least squares of distances (principal axis), in the direction of travel. */

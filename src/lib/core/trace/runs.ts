@@ -61,7 +61,7 @@ export function misfit(curve: Curve, p: Points, noise: number): { worst: number;
 	const step = Math.max(1, Math.ceil((p.to - p.from + 1) / offs.length));
 	return { worst, rms: Math.sqrt(sum / Math.max(1, n)), at: p.from + at * step };
 }
-const offs = new Float64Array(400);
+const offs = new Float64Array(240);
 /** Enough to compare one cut with the next. */
 const few = new Float64Array(64);
 
