@@ -10,6 +10,7 @@ import { EDGE_PX, insideOf, isMirrored, pointsOnSheet } from './on-sheet';
 import { meanScale, rectifying, type Corner, type Rectangle } from './perspective';
 import type { ColourPicture } from './picture';
 import {
+	checkAsked,
 	edgeNoise,
 	LEAST_AREA_PX,
 	toleranceFor,
@@ -48,9 +49,7 @@ export function* traceByColours(
 	const plane = rectify && rectifying(rectify);
 	const pxPerMm = rectify ? meanScale(rectify) : options.pxPerMm;
 	const { widthPx, heightPx } = picture;
-	if (!(pxPerMm > 0)) throw new CoreError('bad-size', 'The picture has no true size yet. Give it one first.');
-	if (options.tolerance !== undefined && !(options.tolerance > 0))
-		throw new CoreError('bad-tolerance', 'The closeness must be above 0 mm.');
+	checkAsked(pxPerMm, options.tolerance);
 	const palette = flatColours(picture, options.colours);
 	yield { share: 0.1, step: 'edges' };
 	const labels = labelPixels(picture, palette);

@@ -10,6 +10,7 @@ import type { GreyPicture } from './picture';
 import { skeletonNetwork, thin, type Skeleton } from './skeleton';
 import { classTones, edgeTone, toneHistogram } from './threshold';
 import {
+	checkAsked,
 	edgeDistance,
 	edgeNoise,
 	prepare,
@@ -41,9 +42,7 @@ export function* traceLineCentres(
 	const plane = rectify && rectifying(rectify);
 	const pxPerMm = rectify ? meanScale(rectify) : options.pxPerMm;
 	const { widthPx, heightPx } = picture;
-	if (!(pxPerMm > 0)) throw new CoreError('bad-size', 'The picture has no true size yet. Give it one first.');
-	if (options.tolerance !== undefined && !(options.tolerance > 0))
-		throw new CoreError('bad-tolerance', 'The closeness must be above 0 mm.');
+	checkAsked(pxPerMm, options.tolerance);
 	const prepared = prepare(picture, options);
 	if (rectify) clearOutside(prepared, rectify.corners, options.light ?? false);
 	const counts = toneHistogram(prepared.grey);

@@ -73,6 +73,13 @@ export interface TraceProgress {
 /** The least area kept where none is asked for, px^2. */
 export const LEAST_AREA_PX = 6;
 
+/** @throws CoreError `bad-size`, `bad-tolerance` */
+export function checkAsked(pxPerMm: number, tolerance: number | undefined): void {
+	if (!(pxPerMm > 0)) throw new CoreError('bad-size', 'The picture has no true size yet. Give it one first.');
+	if (tolerance !== undefined && !(tolerance > 0))
+		throw new CoreError('bad-tolerance', 'The closeness must be above 0 mm.');
+}
+
 /**
  * Traces by tone.
  *
@@ -84,10 +91,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const plane = rectify && rectifying(rectify);
 	const pxPerMm = rectify ? meanScale(rectify) : options.pxPerMm;
 	const { widthPx, heightPx } = picture;
-	if (!(pxPerMm > 0)) throw new CoreError('bad-size', 'The picture has no true size yet. Give it one first.');
-	if (options.tolerance !== undefined && !(options.tolerance > 0)) {
-		throw new CoreError('bad-tolerance', 'The closeness must be above 0 mm.');
-	}
+	checkAsked(pxPerMm, options.tolerance);
 	const prepared = prepare(picture, options);
 	const { grey } = prepared;
 	const light = options.light ?? false;
