@@ -38,10 +38,8 @@ export abstract class Operation {
 	}
 	/** The pointer is over this place, mm; nothing for those operations that are not pointed at. */
 	hover(_x: number, _y: number): void {}
-	/** A box drawn with Shift, mm. Whether it means anything here. */
-	box(_x0: number, _y0: number, _x1: number, _y1: number): boolean {
-		return false;
-	}
+	/** A box drawn with Shift, mm; nothing where it means nothing. */
+	box(_x0: number, _y0: number, _x1: number, _y1: number): void {}
 	/** A tap at this place, mm. */
 	tap(_x: number, _y: number): void {}
 	/** Whether the preview answers the settings as they are. */

@@ -113,9 +113,9 @@ export class TraceOperation extends Operation {
 	}
 
 	/** A box drawn on the paper, mm, says which part is meant. */
-	override box(x0: number, y0: number, x1: number, y1: number): boolean {
+	override box(x0: number, y0: number, x1: number, y1: number): void {
 		const { reference } = this;
-		if (reference.sheet) return false;
+		if (reference.sheet) return;
 		const scale = reference.pxPerMm ?? 1;
 		this.setRegion({
 			x: (Math.min(x0, x1) - reference.x) * scale,
@@ -123,7 +123,6 @@ export class TraceOperation extends Operation {
 			w: Math.abs(x1 - x0) * scale,
 			h: Math.abs(y1 - y0) * scale
 		});
-		return true;
 	}
 
 	get options(): WayOptions {

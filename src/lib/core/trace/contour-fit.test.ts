@@ -10,20 +10,11 @@ import { anchorCount } from '../geometry/measure';
 import { ARC, CUBIC, STRAIGHT, transformPath, type Path } from '../geometry/path';
 import { writePathData } from '../formats/svg-path';
 import { chainEnd, drawChain, fitContour, planChain } from './contour-fit';
-import {
-	eliminate,
-	fitArc,
-	fitFreeCubic,
-	fitLine,
-	fitTiedCubic,
-	meetNear,
-	offsFrom,
-	rayNear
-} from './curves';
+import { fitArc, fitFreeCubic, fitLine, fitTiedCubic, meetNear, offsFrom, rayNear } from './curves';
 import { settle } from './junctions';
 import type { GreyPicture } from './picture';
 import { cutRun, misfit, mostOff, mostScatter, oneCurve } from './runs';
-import { solve2 } from './solve';
+import { eliminate, solve2 } from './solve';
 import { finish, toleranceFor, traceByTone, type TraceOptions } from './trace';
 
 const trace = (picture: GreyPicture, options: Partial<TraceOptions> = {}) =>

@@ -6,7 +6,6 @@ import { makeTrail, type Trail, type TrailCorner } from '../geometry/fit';
 import { PathBuilder, STRIDE, type Path } from '../geometry/path';
 import { findCorners } from './corners';
 import {
-	eliminate,
 	fitArc,
 	fitFreeCubic,
 	fitTiedCubic,
@@ -29,6 +28,7 @@ import {
 	type RunOptions,
 	type Stretch
 } from './runs';
+import { eliminate } from './solve';
 
 export interface ContourFitOptions {
 	/** px: how far the outline may lie from the contour. */
@@ -656,7 +656,6 @@ function turnJoint(
 	options: ContourFitOptions
 ): void {
 	const [pa, pb] = [a, b].map(({ from, to }) => ({ ...line, from, to }));
-	const endOf = (j: Joint): End => (j.corner ? { x: j.x, y: j.y } : { x: j.x, y: j.y, tx: j.tx, ty: j.ty });
 	const [tx, ty] = [at.tx!, at.ty!];
 	const held = [a.curve, b.curve].find((c) => c.kind !== 'cubic');
 	const placed = (angle: number, shift: number): End => {
@@ -718,8 +717,7 @@ function smoothJoint(line: ContourLine, joint: Joint, a: Stretch, b: Stretch): R
 	if (ca.kind === 'arc' && cb.kind === 'arc') {
 		// Tangent circles touch on the line through their centres.
 		const [big, small] = ca.r > cb.r ? [ca, cb] : [cb, ca];
-		const sign = big.turn === small.turn ? 1 : 1;
-		return rayNear(big, big.cx + sign * (small.cx - big.cx) * 2, big.cy + sign * (small.cy - big.cy) * 2);
+		return rayNear(big, small.cx, small.cy);
 	}
 	if (ca.kind === 'arc') return rayNear(ca, joint.x, joint.y);
 	if (cb.kind === 'arc') return rayNear(cb, joint.x, joint.y);
@@ -742,6 +740,9 @@ function smoothJoint(line: ContourLine, joint: Joint, a: Stretch, b: Stretch): R
 /** px: no smooth joint lies farther from the contour than this. */
 const STRAY = 1.5;
 
+/** What a curve that ends at a joint must keep. */
+const endOf = (j: Joint): End => (j.corner ? { x: j.x, y: j.y } : { x: j.x, y: j.y, tx: j.tx, ty: j.ty });
+
 type Draw = (builder: PathBuilder) => void;
 
 /** What draws one stretch between its joints. A free curve that lies badly is halved. */
@@ -759,9 +760,8 @@ function drawn(
 		const arc = arcBetween(curve, a, b);
 		if (arc) return [arc];
 	}
-	const end = (j: Joint): End => (j.corner ? { x: j.x, y: j.y } : { x: j.x, y: j.y, tx: j.tx, ty: j.ty });
 	const points = { ...line, from, to };
-	const tied = fitTiedCubic(points, line.s, end(a), end(b));
+	const tied = fitTiedCubic(points, line.s, endOf(a), endOf(b));
 	if (depth < 3 && to - from >= 12 && misfit(tied, points, options.noise).worst > 1.1 * mostOff(options)) {
 		const half = line.s[from] + length(line, stretch) / 2;
 		let mid = from + 4;

@@ -2,7 +2,7 @@
  * Straights, circles and cubics through many points by least squares of the distances square to them, free or tied to
  * given ends. Places are in px here; the formulas know no unit.
  */
-import { solve2 } from './solve';
+import { eliminate, solve2 } from './solve';
 
 /** Points x[from..to] with y, both ends counted. */
 export interface Points {
@@ -332,15 +332,14 @@ export function fitTiedCubic(p: Points, s: Float64Array, a: End, b: End, most = 
 			const size = Math.hypot(dx, dy) || 1;
 			sum += ((p.x[i] - qx) * dy - (p.y[i] - qy) * dx) ** 2 / (size * size);
 			// First rounds: places at equal shares of the length; then only what lies square to the curve counts.
-			for (const [nx, ny, weight] of round < 2
+			for (const [nx, ny] of round < 2
 				? [
-						[1, 0, 1],
-						[0, 1, 1]
+						[1, 0],
+						[0, 1]
 					]
-				: [[-dy / size, dx / size, 1]]) {
-				const e = ((p.x[i] - qx) * nx + (p.y[i] - qy) * ny) * weight;
-				for (let j = 0; j < m; j++)
-					g[j] = (dirs[j].at === 2 ? b1 : b2) * (dirs[j].x * nx + dirs[j].y * ny) * weight;
+				: [[-dy / size, dx / size]]) {
+				const e = (p.x[i] - qx) * nx + (p.y[i] - qy) * ny;
+				for (let j = 0; j < m; j++) g[j] = (dirs[j].at === 2 ? b1 : b2) * (dirs[j].x * nx + dirs[j].y * ny);
 				for (let j = 0; j < m; j++) {
 					for (let q = 0; q < m; q++) system[w * j + q] += g[j] * g[q];
 					system[w * j + m] += g[j] * e;
@@ -389,22 +388,6 @@ export function fitTiedCubic(p: Points, s: Float64Array, a: End, b: End, most = 
 	handle(2, 0, a, 1);
 	handle(4, 6, b, -1);
 	return { kind: 'cubic', c };
-}
-
-/** Gauss elimination of m rows of m + 1 numbers in place, the last column the answer; false where a pivot vanishes. */
-export function eliminate(a: Float64Array, m: number): boolean {
-	const w = m + 1;
-	for (let r = 0; r < m; r++) {
-		const pivot = a[w * r + r];
-		if (!(Math.abs(pivot) > 1e-14)) return false;
-		for (let q = 0; q < m; q++) {
-			if (q === r) continue;
-			const f = a[w * q + r] / pivot;
-			for (let k = r; k <= m; k++) a[w * q + k] -= f * a[w * r + k];
-		}
-	}
-	for (let r = 0; r < m; r++) a[w * r + m] /= a[w * r + r];
-	return true;
 }
 
 /** Signed distances of the points from a curve, positive to the left of travel, written to `out`; returns how many. */

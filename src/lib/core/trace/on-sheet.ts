@@ -29,8 +29,8 @@ export function insideOf(corners: readonly Corner[], x: number, y: number): numb
 	return least;
 }
 
-/** What lies beyond a sheet, and its very edge, becomes paper. Written into the picture given. */
-export function clearOutside(picture: GreyPicture, corners: readonly Corner[], light: boolean): void {
+/** The picture with paper in place of what lies beyond a sheet, and of its very edge. */
+export function clearOutside(picture: GreyPicture, corners: readonly Corner[], light: boolean): GreyPicture {
 	const { widthPx, heightPx, grey } = picture;
 	const counts = new Uint32Array(256);
 	for (let y = 0; y < heightPx; y += 2)
@@ -38,9 +38,11 @@ export function clearOutside(picture: GreyPicture, corners: readonly Corner[], l
 			if (insideOf(corners, x, y) > EDGE_PX) counts[grey[y * widthPx + x]]++;
 	const { dark, bright } = classTones(counts);
 	const paper = Math.round(light ? dark : bright);
+	const out = Uint8Array.from(grey);
 	for (let y = 0; y < heightPx; y++)
 		for (let x = 0; x < widthPx; x++)
-			if (insideOf(corners, x + 0.5, y + 0.5) < EDGE_PX) grey[y * widthPx + x] = paper;
+			if (insideOf(corners, x + 0.5, y + 0.5) < EDGE_PX) out[y * widthPx + x] = paper;
+	return { widthPx, heightPx, grey: out };
 }
 /** px: so much of a sheet beside its edge may show the edge's own shadow or the ground under it. */
 export const EDGE_PX = 4;

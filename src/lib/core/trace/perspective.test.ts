@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { colourRaster, greyRaster } from '../../../../tests/raster';
-import { contourOnSheet, insideOf, isMirrored, pointsOnSheet } from './on-sheet';
+import { clearOutside, contourOnSheet, insideOf, isMirrored, pointsOnSheet } from './on-sheet';
 import { homographyOf, meanScale, pickingError, project, rectifying, type Corner } from './perspective';
 import { toGrey } from './picture';
 import { findSheet } from './sheet';
@@ -159,6 +159,29 @@ describe('perspective', () => {
 		const at = (x: number, y: number) =>
 			flat.rgba[4 * (Math.round(2 * y) * flat.widthPx + Math.round(2 * x))];
 		expect([at(90, 80), at(30, 30), at(200, 150)].map((v) => v > 128)).toEqual([false, true, true]);
+	});
+
+	test('tracing a sheet leaves the picture as it was, beyond the sheet too', () => {
+		const picture = toGrey(
+			colourRaster(
+				polygon(QUAD, '#fff') +
+					polygon(
+						QUAD.map((p) => ({ x: 400 + (p.x - 400) / 3, y: 300 + (p.y - 300) / 3 })),
+						'#111'
+					),
+				860,
+				640,
+				1,
+				'#666'
+			)
+		);
+		const before = Uint8Array.from(picture.grey);
+		const rectify = { corners: QUAD, width: 297, height: 210 };
+		finish(traceByTone(picture, { pxPerMm: 1, rectify }));
+		expect(picture.grey).toEqual(before);
+		const cleared = clearOutside(picture, QUAD, false);
+		expect(cleared.grey[0]).toBe(255);
+		expect(picture.grey).toEqual(before);
 	});
 
 	test('points and contours on the sheet keep their order and their hand', () => {

@@ -49,3 +49,18 @@ export function checkPictureSize(widthPx: number, heightPx: number): void {
 		);
 	}
 }
+
+/** The tone at a place, px, between the centres of the four pixels around it; at the border that of the border. */
+export function toneBetween({ widthPx, heightPx, grey }: GreyPicture, x: number, y: number): number {
+	const px = Math.min(widthPx - 1.001, Math.max(0, x - 0.5));
+	const py = Math.min(heightPx - 1.001, Math.max(0, y - 0.5));
+	const i = Math.floor(px);
+	const j = Math.floor(py);
+	const u = px - i;
+	const v = py - j;
+	const k = j * widthPx + i;
+	return (
+		(1 - v) * ((1 - u) * grey[k] + u * grey[k + 1]) +
+		v * ((1 - u) * grey[k + widthPx] + u * grey[k + widthPx + 1])
+	);
+}

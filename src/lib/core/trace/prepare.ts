@@ -1,5 +1,6 @@
 /** What is done to a grey picture before it is traced: uneven light taken out, noise averaged away, levels, sharpness told. */
 import type { GreyPicture } from './picture';
+import { eliminate } from './solve';
 import { otsuThreshold } from './threshold';
 
 /** px: side of the squares whose paper tone is taken. */
@@ -11,29 +12,20 @@ const TERMS = 10;
  * The picture as under even light. Paper is the brightest common tone of each square of a coarse grid; a smooth surface
  * through those that are paper gives the light everywhere, and the picture is divided by it. Squares that are covered
  * by ink fall below the surface and are left out, round by round.
- * @param isInside which places, px, belong to the sheet; squares beyond do not count.
  * @param light the ink is lighter than the paper; then the darkest common tone is the paper.
  */
-export function evenLight(
-	picture: GreyPicture,
-	light = false,
-	isInside: (x: number, y: number) => boolean = () => true
-): GreyPicture {
+export function evenLight(picture: GreyPicture, light = false): GreyPicture {
 	const { widthPx, heightPx, grey } = picture;
 	const nx = Math.max(2, Math.ceil(widthPx / SQUARE));
 	const ny = Math.max(2, Math.ceil(heightPx / SQUARE));
 	const tones: { x: number; y: number; v: number }[] = [];
 	const counts = new Uint32Array(256);
-	// Just outside the picture nothing is known that would speak against a square.
-	const isFrame = (x: number, y: number) => x < 0 || y < 0 || x > widthPx || y > heightPx;
 	for (let j = 0; j < ny; j++) {
 		for (let i = 0; i < nx; i++) {
 			const x0 = Math.floor((i * widthPx) / nx);
 			const x1 = Math.max(x0 + 1, Math.floor(((i + 1) * widthPx) / nx));
 			const y0 = Math.floor((j * heightPx) / ny);
 			const y1 = Math.max(y0 + 1, Math.floor(((j + 1) * heightPx) / ny));
-			if (![x0 - 4, x1 + 4].every((x) => [y0 - 4, y1 + 4].every((y) => isInside(x, y) || isFrame(x, y))))
-				continue;
 			counts.fill(0);
 			let n = 0;
 			for (let y = y0; y < y1; y++)
@@ -121,15 +113,8 @@ function fitSurface(tones: readonly { x: number; y: number; v: number }[]): Floa
 		}
 	}
 	for (let r = 1; r < TERMS; r++) a[w * r + r] += 1e-3 * tones.length * (r > 5 ? 4 : 1) * 0.1;
-	for (let r = 0; r < TERMS; r++) {
-		const pivot = a[w * r + r] || 1e-12;
-		for (let q = 0; q < TERMS; q++) {
-			if (q === r) continue;
-			const f = a[w * q + r] / pivot;
-			for (let k = r; k <= TERMS; k++) a[w * q + k] -= f * a[w * r + k];
-		}
-	}
-	return Float64Array.from({ length: TERMS }, (_, r) => a[w * r + TERMS] / (a[w * r + r] || 1e-12));
+	eliminate(a, TERMS);
+	return Float64Array.from({ length: TERMS }, (_, r) => a[w * r + TERMS]);
 }
 
 /**

@@ -37,14 +37,13 @@ const PRICE = { line: 1, arc: 1.04, cubic: 1.3 } as const;
 const MISFIT = 0.6;
 
 /** Largest and root mean square distance, the scatter averaged away over a few neighbours. */
-export function misfit(curve: Curve, p: Points, noise: number): { worst: number; rms: number; at: number } {
+export function misfit(curve: Curve, p: Points, noise: number): { worst: number; rms: number } {
 	const n = offsFrom(curve, p, offs);
 	let sum = 0;
 	for (let i = 0; i < n; i++) sum += offs[i] * offs[i];
 	// A single point may stray by its own scatter; a neighbourhood may not.
 	const half = noise < 0.03 ? 0 : Math.min(4, Math.floor(n / 8), Math.ceil(noise * 14));
 	let worst = 0;
-	let at = 0;
 	for (let i = 0; i < n; i++) {
 		let mean = 0;
 		let count = 0;
@@ -52,14 +51,9 @@ export function misfit(curve: Curve, p: Points, noise: number): { worst: number;
 			mean += offs[k];
 			count++;
 		}
-		const off = Math.abs(mean / count);
-		if (off > worst) {
-			worst = off;
-			at = i;
-		}
+		worst = Math.max(worst, Math.abs(mean / count));
 	}
-	const step = Math.max(1, Math.ceil((p.to - p.from + 1) / offs.length));
-	return { worst, rms: Math.sqrt(sum / Math.max(1, n)), at: p.from + at * step };
+	return { worst, rms: Math.sqrt(sum / Math.max(1, n)) };
 }
 const offs = new Float64Array(240);
 /** Enough to compare one cut with the next. */

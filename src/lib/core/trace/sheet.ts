@@ -3,7 +3,7 @@ import { CoreError } from '../errors';
 import { followBoundaries } from './boundary';
 import { fitLine, type LineCurve } from './curves';
 import type { Corner } from './perspective';
-import type { GreyPicture } from './picture';
+import { toneBetween, type GreyPicture } from './picture';
 import { blurred } from './prepare';
 import { otsuThreshold, toneHistogram } from './threshold';
 
@@ -162,23 +162,11 @@ function refine(picture: GreyPicture, quad: readonly Corner[]): FoundSheet | und
 }
 
 function edgePlaces(picture: GreyPicture, a: Corner, b: Corner, reach: number): { x: number; y: number }[] {
-	const { widthPx, heightPx, grey } = picture;
+	const { widthPx, heightPx } = picture;
 	const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
 	const tx = (b.x - a.x) / length;
 	const ty = (b.y - a.y) / length;
-	const tone = (x: number, y: number): number => {
-		const px = Math.min(widthPx - 1.001, Math.max(0, x - 0.5));
-		const py = Math.min(heightPx - 1.001, Math.max(0, y - 0.5));
-		const i = Math.floor(px);
-		const j = Math.floor(py);
-		const u = px - i;
-		const v = py - j;
-		const k = j * widthPx + i;
-		return (
-			(1 - v) * ((1 - u) * grey[k] + u * grey[k + 1]) +
-			v * ((1 - u) * grey[k + widthPx] + u * grey[k + widthPx + 1])
-		);
-	};
+	const tone = (x: number, y: number) => toneBetween(picture, x, y);
 	const out: { x: number; y: number }[] = [];
 	const profile = new Float64Array(4 * reach + 1);
 	for (let k = 0; k < PLACES; k++) {

@@ -1,9 +1,8 @@
 /** Traces a picture by its flat colours: every colour's regions, neighbours sharing one border. */
 import { CoreError } from '../errors';
-import { anchorCount } from '../geometry/measure';
-import { PathBuilder, reversePath, transformPath, type Path } from '../geometry/path';
+import { PathBuilder, reversePath, type Path } from '../geometry/path';
 import { followBorders } from './borders';
-import { drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
+import { drawChain, fitContour, planChain, type Plan } from './contour-fit';
 import { labelPixels, dropPatches } from './labels';
 import { flatColours, hexOf, type Colour } from './palette';
 import { EDGE_PX, insideOf, isMirrored, pointsOnSheet } from './on-sheet';
@@ -13,7 +12,9 @@ import {
 	checkAsked,
 	edgeNoise,
 	LEAST_AREA_PX,
-	toleranceFor,
+	fitFor,
+	inMm,
+	measured,
 	edgeDistance,
 	type Trace,
 	type TraceProgress
@@ -75,13 +76,7 @@ export function* traceByColours(
 		chains.filter((c) => c.points.length > 80),
 		0
 	);
-	const tolerancePx = options.tolerance !== undefined ? options.tolerance * pxPerMm : toleranceFor(noise);
-	const fit: ContourFitOptions = {
-		tolerance: tolerancePx,
-		noise,
-		blur: 0,
-		cornerAngle: options.cornerAngle ?? 30
-	};
+	const fit = fitFor(options, pxPerMm, { noise, blur: 0 });
 	const drawn: Path[] = [];
 	const plans: (Plan | undefined)[] = [];
 	for (let i = 0; i < chains.length; i++) {
@@ -100,31 +95,21 @@ export function* traceByColours(
 		drawn[i] = plan ? drawChain(plan, a, b, fit) : new PathBuilder(a.x, a.y).line(b.x, b.y).open();
 	});
 	yield { share: 0.85, step: 'checking' };
-	const scale = 1 / pxPerMm;
 	const paths: Path[] = [];
 	const fills: string[] = [];
 	const mirrored = rectify !== undefined && isMirrored(rectify.corners);
 	for (const loop of loops) {
 		const loose = assemble(loop.parts.map((p) => (p.forward ? drawn[p.chain] : reversePath(drawn[p.chain]))));
 		if (loose.types.length < 2) continue;
-		const path = mirrored ? reversePath(loose) : loose;
-		paths.push(transformPath(path, [scale, 0, 0, -scale, 0, 0]));
+		paths.push(mirrored ? reversePath(loose) : loose);
 		fills.push(hexOf(palette[loop.label]));
 	}
-	const { worst, mean, x, y } = edgeDistance(drawn, chains);
 	return {
-		frame: rectify ? { w: rectify.width, h: rectify.height } : { w: widthPx * scale, h: heightPx * scale },
-		paths,
+		...measured(picture, options, pxPerMm, fit, edgeDistance(drawn, chains)),
+		...inMm(paths, pxPerMm),
 		fills,
 		threshold: 0,
-		tolerance: tolerancePx * scale,
-		worst: worst * scale,
-		mean: mean * scale,
-		worstAt: { x: x * scale, y: -y * scale },
-		anchors: paths.reduce((sum, path) => sum + anchorCount(path), 0),
-		dropped,
-		blur: 0,
-		noise
+		dropped
 	};
 }
 

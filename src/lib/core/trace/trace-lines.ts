@@ -1,12 +1,11 @@
 /** Traces drawn lines along their middles: single lines, open or closed, with the width of the stroke. */
 import { CoreError } from '../errors';
-import { anchorCount } from '../geometry/measure';
-import { transformPath, type Path } from '../geometry/path';
-import { drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
+import type { Path } from '../geometry/path';
+import { drawChain, fitContour, planChain, type Plan } from './contour-fit';
 import { settle } from './junctions';
 import { clearOutside, pointsOnSheet } from './on-sheet';
 import { meanScale, project, rectifying } from './perspective';
-import type { GreyPicture } from './picture';
+import { toneBetween, type GreyPicture } from './picture';
 import { skeletonNetwork, thin, type Skeleton } from './skeleton';
 import { classTones, edgeTone, toneHistogram } from './threshold';
 import {
@@ -14,7 +13,9 @@ import {
 	edgeDistance,
 	edgeNoise,
 	prepare,
-	toleranceFor,
+	fitFor,
+	inMm,
+	measured,
 	type Trace,
 	type TraceOptions,
 	type TraceProgress
@@ -43,14 +44,14 @@ export function* traceLineCentres(
 	const pxPerMm = rectify ? meanScale(rectify) : options.pxPerMm;
 	const { widthPx, heightPx } = picture;
 	checkAsked(pxPerMm, options.tolerance);
-	const prepared = prepare(picture, options);
-	if (rectify) clearOutside(prepared, rectify.corners, options.light ?? false);
+	const light = options.light ?? false;
+	const evened = prepare(picture, options);
+	const prepared = rectify ? clearOutside(evened, rectify.corners, light) : evened;
 	const counts = toneHistogram(prepared.grey);
 	const threshold =
 		options.threshold === undefined || options.threshold === 'auto' ? edgeTone(counts) : options.threshold;
 	if (!(threshold >= 0 && threshold <= 255))
 		throw new CoreError('bad-threshold', 'The threshold must lie between 0 and 255.');
-	const light = options.light ?? false;
 	const { dark, bright } = classTones(counts);
 	const [inkTone, paperTone] = light ? [bright, dark] : [dark, bright];
 	const { region } = options;
@@ -92,13 +93,7 @@ export function* traceLineCentres(
 		lines.filter((l) => l.points.length > 60),
 		0
 	);
-	const tolerancePx = options.tolerance !== undefined ? options.tolerance * pxPerMm : toleranceFor(noise);
-	const fit: ContourFitOptions = {
-		tolerance: tolerancePx,
-		noise,
-		blur: 0,
-		cornerAngle: options.cornerAngle ?? 30
-	};
+	const fit = fitFor(options, pxPerMm, { noise, blur: 0 });
 	const degree = new Int32Array(nodes.length);
 	for (const line of lines) {
 		if (line.closed) continue;
@@ -134,21 +129,12 @@ export function* traceLineCentres(
 		kept.push(line);
 	});
 	yield { share: 0.9, step: 'checking' };
-	const { worst, mean, x, y } = edgeDistance(paths, kept);
-	const scale = 1 / pxPerMm;
 	return {
-		frame: rectify ? { w: rectify.width, h: rectify.height } : { w: widthPx * scale, h: heightPx * scale },
-		paths: paths.map((path) => transformPath(path, [scale, 0, 0, -scale, 0, 0])),
+		...measured(picture, options, pxPerMm, fit, edgeDistance(paths, kept)),
+		...inMm(paths, pxPerMm),
 		widths,
 		threshold,
-		tolerance: tolerancePx * scale,
-		worst: worst * scale,
-		mean: mean * scale,
-		worstAt: { x: x * scale, y: -y * scale },
-		anchors: paths.reduce((sum, path) => sum + anchorCount(path), 0),
-		dropped,
-		blur: 0,
-		noise
+		dropped
 	};
 }
 
@@ -165,17 +151,7 @@ class Profile {
 
 	/** Share of ink at a place, 0..1, between pixel centres by the four around. */
 	at(x: number, y: number): number {
-		const { widthPx, heightPx, grey } = this.picture;
-		const px = Math.min(widthPx - 1.001, Math.max(0, x - 0.5));
-		const py = Math.min(heightPx - 1.001, Math.max(0, y - 0.5));
-		const i = Math.floor(px);
-		const j = Math.floor(py);
-		const u = px - i;
-		const v = py - j;
-		const k = j * widthPx + i;
-		const tone =
-			(1 - v) * ((1 - u) * grey[k] + u * grey[k + 1]) +
-			v * ((1 - u) * grey[k + widthPx] + u * grey[k + widthPx + 1]);
+		const tone = toneBetween(this.picture, x, y);
 		return Math.min(1, Math.max(0, (this.paper - tone) / (this.paper - this.ink || 1)));
 	}
 

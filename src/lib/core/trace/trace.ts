@@ -92,10 +92,10 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const pxPerMm = rectify ? meanScale(rectify) : options.pxPerMm;
 	const { widthPx, heightPx } = picture;
 	checkAsked(pxPerMm, options.tolerance);
-	const prepared = prepare(picture, options);
-	const { grey } = prepared;
 	const light = options.light ?? false;
-	if (rectify) clearOutside(prepared, rectify.corners, light);
+	const evened = prepare(picture, options);
+	const prepared = rectify ? clearOutside(evened, rectify.corners, light) : evened;
+	const { grey } = prepared;
 	const counts = toneHistogram(grey);
 	const middle = edgeTone(counts);
 	const threshold =
@@ -157,32 +157,63 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	}
 	const blur = stairs ? 0 : edgeBlur(prepared, step.value, bright - dark);
 	const noise = stairs ? STAIRS : edgeNoise(contours, blur);
-	const tolerancePx = options.tolerance !== undefined ? options.tolerance * pxPerMm : toleranceFor(noise);
+	const fit = fitFor(options, pxPerMm, { noise, blur, stairs });
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
 		if ((i & 15) === 0) yield { share: 0.4 + (0.45 * i) / contours.length, step: 'outlines' };
-		const fit = { tolerance: tolerancePx, noise, blur, stairs, cornerAngle: options.cornerAngle ?? 30 };
 		const path = closeEnough(contours[i], fit);
 		if (path.types.length < 2) continue;
 		paths.push(path);
 		kept.push(contours[i]);
 	}
 	yield { share: 0.87, step: 'checking' };
-	mendCrossings(paths, kept, tolerancePx, noise, stairs, blur, options.cornerAngle ?? 30);
+	mendCrossings(paths, kept, fit);
 	yield { share: 0.93, step: 'checking' };
-	const { worst, mean, x, y } = edgeDistance(paths, kept);
+	return {
+		...measured(picture, options, pxPerMm, fit, edgeDistance(paths, kept)),
+		...inMm(paths, pxPerMm),
+		threshold,
+		dropped: all.length - kept.length
+	};
+}
+
+/** What a fit keeps to: as asked for, or as the picture's own scatter and blur allow. */
+export function fitFor(
+	options: Pick<TraceOptions, 'tolerance' | 'cornerAngle'>,
+	pxPerMm: number,
+	edges: Pick<ContourFitOptions, 'noise' | 'blur' | 'stairs'>
+): ContourFitOptions {
+	const { tolerance, cornerAngle = 30 } = options;
+	return {
+		...edges,
+		tolerance: tolerance !== undefined ? tolerance * pxPerMm : toleranceFor(edges.noise),
+		cornerAngle
+	};
+}
+
+/** Paths of the picture's frame (px, y down) as they are traced: mm, y up. */
+export function inMm(paths: readonly Path[], pxPerMm: number): Pick<Trace, 'paths' | 'anchors'> {
+	const scale = 1 / pxPerMm;
+	const placed = paths.map((path) => transformPath(path, [scale, 0, 0, -scale, 0, 0]));
+	return { paths: placed, anchors: placed.reduce((sum, path) => sum + anchorCount(path), 0) };
+}
+
+/** What every trace tells of itself: its frame, its closeness, and how far it came out from the edge (px), in mm. */
+export function measured(
+	{ widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
+	{ rectify }: Pick<TraceOptions, 'rectify'>,
+	pxPerMm: number,
+	{ tolerance, blur, noise }: ContourFitOptions,
+	edge: { readonly worst: number; readonly mean: number; readonly x: number; readonly y: number }
+): Pick<Trace, 'frame' | 'tolerance' | 'worst' | 'mean' | 'worstAt' | 'blur' | 'noise'> {
 	const scale = 1 / pxPerMm;
 	return {
 		frame: rectify ? { w: rectify.width, h: rectify.height } : { w: widthPx * scale, h: heightPx * scale },
-		paths: paths.map((path) => transformPath(path, [scale, 0, 0, -scale, 0, 0])),
-		threshold,
-		tolerance: tolerancePx * scale,
-		worst: worst * scale,
-		mean: mean * scale,
-		worstAt: { x: x * scale, y: -y * scale },
-		anchors: paths.reduce((sum, path) => sum + anchorCount(path), 0),
-		dropped: all.length - kept.length,
+		tolerance: tolerance * scale,
+		worst: edge.worst * scale,
+		mean: edge.mean * scale,
+		worstAt: { x: edge.x * scale, y: -edge.y * scale },
 		blur,
 		noise
 	};
@@ -286,15 +317,7 @@ function closeEnough(contour: Contour, fit: ContourFitOptions): Path {
 }
 
 /** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */
-function mendCrossings(
-	paths: Path[],
-	contours: readonly Contour[],
-	tolerancePx: number,
-	noise: number,
-	stairs: boolean,
-	blur: number,
-	cornerAngle: number
-): void {
+function mendCrossings(paths: Path[], contours: readonly Contour[], fit: ContourFitOptions): void {
 	for (let round = 1; round <= 4; round++) {
 		const bad = new Set<number>();
 		for (const c of pathCrossings(paths)) {
@@ -305,17 +328,9 @@ function mendCrossings(
 		}
 		if (bad.size === 0) return;
 		for (const i of bad) {
-			const closer = tolerancePx / 2 ** round;
-			paths[i] =
-				round < 4
-					? fitContour(contours[i].points, {
-							tolerance: closer,
-							noise: noise / 2 ** round,
-							blur,
-							stairs,
-							cornerAngle
-						})
-					: polygonPath(contours[i].points);
+			const share = 1 / 2 ** round;
+			const closer = { ...fit, tolerance: fit.tolerance * share, noise: fit.noise * share };
+			paths[i] = round < 4 ? fitContour(contours[i].points, closer) : polygonPath(contours[i].points);
 		}
 	}
 }
