@@ -3,6 +3,7 @@
 //   npm run bench:ui       (after npm run build)
 import { spawn } from 'node:child_process';
 import { chromium } from '@playwright/test';
+import sharp from 'sharp';
 import { createServer } from 'vite';
 
 const PORT = 4178;
@@ -27,6 +28,18 @@ const pieces = Array.from({ length: OUTLINES }, (_, i) => ({
 	]
 }));
 const svg = Buffer.from(writeSvg(pieces));
+const dots = Array.from({ length: 300 }, (_, i) => {
+	const r = 20 + ((i * 53) % 90);
+	return `<ellipse cx="${(i * 947) % 4000}" cy="${(i * 1511) % 3000}" rx="${r}" ry="${0.6 * r}" transform="rotate(${i * 31} ${(i * 947) % 4000} ${(i * 1511) % 3000})"/>`;
+}).join('');
+const picture = await sharp(
+	Buffer.from(
+		`<svg xmlns="http://www.w3.org/2000/svg" width="4000" height="3000"><rect width="4000" height="3000" fill="#fff"/>${dots}</svg>`
+	)
+)
+	.withMetadata({ density: 300 })
+	.png()
+	.toBuffer();
 await vite.close();
 
 const server = spawn('node', ['build'], {
@@ -158,6 +171,41 @@ try {
 	await page.waitForTimeout(300);
 	const steps = await page.locator('.head').innerText();
 	console.log(steps.replace(/\s+/g, ' '));
+
+	// Tracing a picture of 12 megapixels: how soon a changed setting shows.
+	await page.goto(base);
+	await page.locator('[data-act=new]').click();
+	await page.locator('canvas').first().waitFor();
+	await page
+		.locator('[data-testid=file-input]')
+		.setInputFiles({ name: 'large.png', mimeType: 'image/png', buffer: picture });
+	await page.waitForTimeout(3000);
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('h');
+	await page.keyboard.press('t');
+	const traced = () => page.locator('[data-act=keep]:not([disabled])').waitFor({ timeout: 60000 });
+	await traced();
+	await page.mouse.move(500, 250);
+	for (let k = 0; k < 10; k++) {
+		await page.mouse.wheel(0, -100);
+		await page.waitForTimeout(40);
+	}
+	for (let k = 0; k < 6; k++) {
+		await page.getByRole('textbox', { name: 'Tone' }).fill(String(110 + 8 * k));
+		await page.keyboard.press('Enter');
+		await page.waitForTimeout(300);
+		await traced();
+	}
+	for (const name of ['boundary', 'lines in sight']) {
+		const ms = await page.evaluate(
+			(name) => performance.getEntriesByName(name).map((e) => e.duration),
+			name
+		);
+		ms.sort((a, b) => a - b);
+		console.log(
+			`12 megapixels, a setting changed: ${name} after (median of ${ms.length}) ${ms.length ? ms[ms.length >> 1].toFixed(0) : '–'} ms`
+		);
+	}
 } finally {
 	await browser.close();
 	server.kill();

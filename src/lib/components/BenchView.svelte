@@ -48,6 +48,10 @@
 	);
 
 	const hint = $derived.by((): string => {
+		if (bench.placing)
+			return 'Drag the picture to move it, its loop to turn it; Shift and a drag crop it. Esc lets it go.';
+		if (bench.sizing?.purpose === 'level')
+			return 'Click two points on a line of the picture that should be level or plumb. Esc gives up.';
 		if (bench.sizing)
 			return bench.sizing.purpose === 'corners'
 				? bench.sizing.points.length < 4
@@ -132,6 +136,7 @@
 		if (bench.finding) bench.finding = false;
 		else if (bench.draft) bench.draft = undefined;
 		else if (bench.sizing) bench.sizing = undefined;
+		else if (bench.placing) bench.place(undefined);
 		else if (bench.operation) bench.dropOperation();
 		else if (bench.anchors.size || bench.segment !== undefined) {
 			bench.anchors = new Set();

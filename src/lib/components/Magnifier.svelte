@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** A reading glass over the picture while places are picked on it: eight times as large, every pixel seen. */
 	import { pictureKey } from '$lib/core/edit/drawing';
+	import { onPicture } from '$lib/core/edit/placement';
 	import type { Bench } from '$lib/stores/bench.svelte';
 
 	let { bench }: { bench: Bench } = $props();
@@ -20,9 +21,7 @@
 		if (!context || !reference || !p) return;
 		void bench.bitmapVersion;
 		const bitmap = bench.bitmaps.get(pictureKey(reference));
-		const scale = reference.pxPerMm ?? 96 / 25.4;
-		const x = (p.x - reference.x) * scale;
-		const y = (reference.y - p.y) * scale;
+		const { x, y } = onPicture(reference, p.x, p.y);
 		const frame = requestAnimationFrame(() => {
 			context.fillStyle = '#777';
 			context.fillRect(0, 0, SIZE, SIZE);

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** The drawing surface: hands pointer events to the hand, scenes to the stage. */
 	import { untrack } from 'svelte';
+	import { onPaper } from '$lib/core/edit/placement';
 	import { DrawingStage, type Scene } from '$lib/render/stage';
 	import type { Palette } from '$lib/render/palette';
 	import type { Bench, PointerKind } from '$lib/stores/bench.svelte';
@@ -25,8 +26,7 @@
 		const { sizing } = bench;
 		const reference = sizing && bench.references.find((r) => r.id === sizing.reference);
 		if (!sizing || !reference) return [];
-		const scale = reference.pxPerMm ?? 96 / 25.4;
-		return sizing.points.map((p) => ({ x: reference.x + p.x / scale, y: reference.y - p.y / scale }));
+		return sizing.points.map((p) => onPaper(reference, p.x, p.y));
 	});
 
 	function seenOf(operation: typeof bench.operation) {
@@ -57,7 +57,7 @@
 	$effect(() => {
 		if (!stage) return;
 		void tick;
-		const drawing = bench.before ?? bench.drawing;
+		const drawing = bench.before ?? bench.shown;
 		const scene: Scene = {
 			drawing,
 			view: bench.view,
@@ -80,6 +80,10 @@
 			replaced: bench.before ? NOTHING : replaced,
 			seen: seenOf(bench.operation),
 			worst: bench.operation?.worst,
+			deviations: bench.before ? [] : (bench.operation?.deviations ?? []),
+			rough: bench.operation?.kind === 'trace' && bench.operation.busy,
+			placing: bench.placedReference,
+			lasso: hand.lasso,
 			faults: bench.faults,
 			faultAt: bench.faultAt,
 			picks,

@@ -3,6 +3,7 @@
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { TraceOperation } from '$lib/stores/operations.svelte';
 	import { formatLength } from '$lib/core/units';
+	import { CHANNELS, type Channel } from '$lib/core/trace/picture';
 	import type { Way } from '$lib/core/trace/ways';
 	import Choice from './Choice.svelte';
 	import NumberField from './NumberField.svelte';
@@ -28,11 +29,50 @@
 		{ value: 'levels', word: 'Level lines' }
 	];
 	const TONES: Way[] = ['tone', 'line-centre', 'levels'];
-	const SWITCHES: { name: 'light' | 'evenLight' | 'denoise'; word: string; ways: Way[] }[] = [
+	const SWITCHES: {
+		name: 'light' | 'evenLight' | 'denoise' | 'withBackground';
+		word: string;
+		ways: Way[];
+	}[] = [
 		{ name: 'light', word: 'Light on dark', ways: ['tone', 'local-tone', 'line-centre'] },
 		{ name: 'evenLight', word: 'Even out the light', ways: TONES },
-		{ name: 'denoise', word: 'Less noise', ways: TONES }
+		{ name: 'denoise', word: 'Less noise', ways: TONES },
+		{ name: 'withBackground', word: 'The ground too', ways: ['colours'] }
 	];
+	const CHANNEL_WORDS: Record<Channel, string> = {
+		lightness: 'its lightness',
+		red: 'its red light',
+		green: 'its green light',
+		blue: 'its blue light',
+		dye: 'how dyed it is'
+	};
+	const NUMBERS: {
+		name: 'black' | 'white' | 'blur' | 'faint';
+		label: string;
+		suffix?: string;
+		least: number;
+		most: number;
+		digits: number;
+		placeholder?: string;
+	}[] = [
+		{ name: 'black', label: 'Black from', least: 0, most: 254, digits: 0 },
+		{ name: 'white', label: 'White from', least: 1, most: 255, digits: 0 },
+		{ name: 'blur', label: 'Blur', suffix: ' px', least: 0, most: 4, digits: 1 },
+		{
+			name: 'faint',
+			label: 'Ink that hangs on counts up to',
+			least: 0,
+			most: 255,
+			digits: 0,
+			placeholder: 'no'
+		}
+	];
+	let preparing = $state(false);
+	function unprepared(): void {
+		Object.assign(operation, { black: 0, white: 255, blur: 0, faint: undefined, channel: 'lightness' });
+		operation.evenLight = operation.denoise = false;
+		operation.change(0);
+	}
 	const plain = (n: number, word: string) => `${n} ${n === 1 ? word : word + 's'}`;
 </script>
 
@@ -63,12 +103,54 @@
 				</select></label
 			>
 		{/if}
-		{#if operation.region}
-			<button class="word" onclick={() => operation.setRegion(undefined)} data-act="whole-picture"
+		{#if operation.lasso}
+			<button class="word" onclick={() => operation.setLasso(undefined)} data-act="whole-picture"
 				>the whole picture again</button
 			>
 		{/if}
+		<button class="word" aria-expanded={preparing} onclick={() => (preparing = !preparing)} data-act="prepare"
+			>{preparing ? 'less' : 'prepare the picture'}</button
+		>
 	</div>
+	{#if preparing && operation.way !== 'colours'}
+		<div class="row prepare">
+			{#if operation.way !== 'alpha'}
+				<label class="which"
+					><span class="quiet">Tones of</span>
+					<select
+						value={operation.channel}
+						data-act="channel"
+						onchange={(e) => {
+							operation.channel = e.currentTarget.value as Channel;
+							operation.threshold = 'auto';
+							operation.change(0);
+						}}
+					>
+						{#each CHANNELS as channel (channel)}<option value={channel}>{CHANNEL_WORDS[channel]}</option
+							>{/each}
+					</select></label
+				>
+			{/if}
+			{#each NUMBERS as { name, label, suffix, least, most, digits, placeholder } (name)}
+				<NumberField
+					{label}
+					kind="number"
+					{suffix}
+					{digits}
+					width={5}
+					{least}
+					{most}
+					placeholder={placeholder ?? ''}
+					value={operation[name]}
+					onset={(v) => {
+						operation[name] = v;
+						operation.change(0);
+					}}
+				/>
+			{/each}
+			<button class="word" onclick={unprepared} data-act="unprepared">as it is</button>
+		</div>
+	{/if}
 	<div class="row">
 		{#if operation.way === 'colours'}
 			<NumberField
@@ -121,7 +203,7 @@
 				step={1}
 				onValueChange={(d) => {
 					operation.threshold = d.value[0];
-					operation.change();
+					operation.change(15);
 				}}
 			>
 				<Slider.Label>Darker than this is ink</Slider.Label>
@@ -189,7 +271,7 @@
 			step={0.05}
 			onValueChange={(d) => {
 				operation.tolerance = Math.pow(2, d.value[0]) / pxPerMm;
-				operation.change();
+				operation.change(15);
 			}}
 		>
 			<Slider.Label>Closer to the edge ↔ fewer anchors</Slider.Label>
@@ -244,6 +326,21 @@
 				operation.change(0);
 			}}
 		/>
+		{#if operation.way !== 'colours' && operation.way !== 'line-centre'}
+			<Switch
+				class="switch"
+				checked={operation.diagonal === 'join'}
+				onCheckedChange={(d) => {
+					operation.diagonal = d.checked ? 'join' : 'part';
+					operation.change(0);
+				}}
+				data-act="diagonal"
+			>
+				<Switch.Control><Switch.Thumb /></Switch.Control>
+				<Switch.Label>Ink that touches at a tip is one</Switch.Label>
+				<Switch.HiddenInput />
+			</Switch>
+		{/if}
 	</div>
 	<OperationStrip {bench} keepWord="Keep the outlines">
 		{#snippet facts()}
@@ -253,7 +350,14 @@
 					{result.paths.length === 1 ? 'outline' : 'outlines'}</span
 				>
 				<span><b data-fact="anchors">{result.anchors}</b> anchors</span>
-				<span>at worst <b data-fact="worst">{formatLength(result.worst, bench.unit)}</b> from the edge</span>
+				<span
+					>at worst <b data-fact="worst">{formatLength(result.worst, bench.unit)}</b>
+					({(result.worst * pxPerMm).toFixed(2)} px) from the edge, on average
+					<b data-fact="mean">{formatLength(result.mean, bench.unit)}</b>
+					({(result.mean * pxPerMm).toFixed(2)} px)
+					<button class="word" onclick={() => bench.seeWorst()} data-act="see-worst">see the worst</button
+					></span
+				>
 				{#if result.widths}<span
 						>strokes <b data-fact="stroke"
 							>{formatLength(

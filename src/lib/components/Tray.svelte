@@ -1,11 +1,11 @@
 <script lang="ts">
 	/** The hand tray above the station in use: its few tools, or what was typed. */
-	import { Slider } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { COMMANDS, findCommands, keyName } from '$lib/stores/commands';
 	import { formatLength } from '$lib/core/units';
 	import NumberField from './NumberField.svelte';
 	import BuildTray from './BuildTray.svelte';
+	import PictureRow from './PictureRow.svelte';
 	import OffsetTray from './OffsetTray.svelte';
 	import ScanRow from './ScanRow.svelte';
 	import SheetTray from './SheetTray.svelte';
@@ -98,38 +98,12 @@
 			<p class="quiet">or drop it here, or paste it. PNG, JPEG, WebP, GIF, BMP; SVG and DXF drawings too.</p>
 		</div>
 		{#if scanning}<ScanRow {bench} onend={() => (scanning = false)} />{/if}
-		{#each bench.references as reference (reference.id)}
-			<div class="row reference">
-				<b>{reference.name}</b>
-				<span class="quiet">{reference.widthPx} × {reference.heightPx} px</span>
-				<Slider
-					class="fade"
-					value={[reference.opacity]}
-					min={0.05}
-					max={1}
-					step={0.05}
-					onValueChangeEnd={(d) =>
-						bench.commit('Fade picture', { put: [{ ...reference, opacity: d.value[0] }] })}
-				>
-					<Slider.Label>Faded ↔ clear</Slider.Label>
-					<Slider.Control
-						><Slider.Track><Slider.Range /></Slider.Track><Slider.Thumb index={0}
-							><Slider.HiddenInput /></Slider.Thumb
-						></Slider.Control
-					>
-				</Slider>
-				<button
-					class="word"
-					onclick={() =>
-						bench.commit(reference.hidden ? 'Show picture' : 'Hide picture', {
-							put: [{ ...reference, hidden: !reference.hidden }]
-						})}>{reference.hidden ? 'show' : 'hide'}</button
-				>
-				<button class="word" onclick={() => bench.commit('Remove picture', { remove: [reference.id] })}
-					>remove</button
-				>
-			</div>
-		{/each}
+		{#each bench.references as reference (reference.id)}<PictureRow {bench} {reference} />{/each}
+		{#if sizing?.purpose === 'level' && sizedReference}
+			<p class="ask" role="status">
+				Click two points of "{sizedReference.name}" on a line that should be level or plumb.
+			</p>
+		{/if}
 	{:else if bench.station === 'size'}
 		{#each bench.references as reference (reference.id)}
 			<div class="row reference">

@@ -252,3 +252,42 @@ export function drawStitch(
 		c.lineTo(p.x + r, p.y - r);
 	});
 }
+
+/** px from a picture's corner where it is taken hold of to be turned. */
+export const TURN_KNOB_PX = 26;
+
+/** Where the knob is by which a picture is turned: beyond its upper right corner; px of the window. */
+export function turnKnob(corners: readonly { readonly x: number; readonly y: number }[]): {
+	x: number;
+	y: number;
+} {
+	const middle = { x: (corners[0].x + corners[2].x) / 2, y: (corners[0].y + corners[2].y) / 2 };
+	const [, corner] = corners;
+	const far = Math.hypot(corner.x - middle.x, corner.y - middle.y) || 1;
+	return {
+		x: corner.x + ((corner.x - middle.x) / far) * TURN_KNOB_PX,
+		y: corner.y + ((corner.y - middle.y) / far) * TURN_KNOB_PX
+	};
+}
+
+/** A picture in hand: tacks at its corners, and a thread with a loop to turn it by. */
+export function drawPictureFrame(
+	c: Context,
+	{ view, size, palette }: MarkScene,
+	corners: readonly { readonly x: number; readonly y: number }[]
+): void {
+	const at = corners.map((p) => toScreen(view, size, p.x, p.y));
+	const knob = turnKnob(at);
+	c.setLineDash([9, 5]);
+	doubleEdge(c, palette, palette.madder, 1.4, () => {
+		for (const p of at) c.lineTo(p.x, p.y);
+		c.closePath();
+	});
+	c.setLineDash([]);
+	doubleEdge(c, palette, palette.madder, 1.6, () => {
+		c.moveTo(at[1].x, at[1].y);
+		c.lineTo(knob.x, knob.y);
+		c.moveTo(knob.x + 7, knob.y);
+		c.arc(knob.x, knob.y, 7, 0, 1.6 * Math.PI);
+	});
+}

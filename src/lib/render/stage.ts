@@ -5,12 +5,15 @@
 import Konva from 'konva';
 import type { Drawing, LengthUnit, Reference } from '../core/edit/drawing';
 import { layersOf, marksOf, outlinesOf, pictureKey, recordsOf } from '../core/edit/drawing';
+import { frameOf, placement, scaleOf, shownPart } from '../core/edit/placement';
 import { resolve, type Outline } from '../core/edit/outline';
 import type { Fault } from '../core/check/readiness';
 import { boxOf } from '../core/geometry/pick';
+import type { Deviation } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 import { fillPath, strokePaths } from './lines';
-import { drawAnchors, drawKnot, drawOpenEnds, drawStitch } from './marks';
+import { drawAnchors, drawKnot, drawOpenEnds, drawPictureFrame, drawStitch } from './marks';
+import { drawDeviations } from './deviation';
 import type { Palette } from './palette';
 import { drawGrid, drawRulers } from './rulers';
 import { seenBox, toScreen, type View, type WindowSize } from './view';
@@ -39,6 +42,14 @@ export interface Scene {
 	/** Outlines that the preview would replace: shown faint. */
 	readonly replaced: ReadonlySet<string>;
 	readonly worst: { readonly x: number; readonly y: number } | undefined;
+	/** How far the preview lies from what it follows. */
+	readonly deviations: readonly Deviation[];
+	/** The preview is only to be looked at for the moment: no anchors of it. */
+	readonly rough: boolean;
+	/** A picture in hand: it can be moved and turned. */
+	readonly placing: Reference | undefined;
+	/** A line being drawn round something, px of the window. */
+	readonly lasso: readonly number[] | undefined;
 	readonly faults: readonly Fault[];
 	readonly faultAt: number;
 	/** What the tracer sees of a picture, shown left of the split (0..1 of the window). */
@@ -50,7 +61,6 @@ export interface Scene {
 	readonly hover: Outline | undefined;
 }
 
-const UNSIZED_PX_PER_MM = 96 / 25.4;
 /** The bitmap reaches this far beyond the window on every side, as a share of it. */
 const MARGIN = 0.2;
 
@@ -186,21 +196,36 @@ export class DrawingStage {
 
 	private drawPicture(c: Context, scene: Scene, reference: Reference, size: WindowSize): void {
 		if (reference.hidden) return;
-		const scale = reference.pxPerMm ?? UNSIZED_PX_PER_MM;
-		const a = toScreen(scene.view, size, reference.x, reference.y);
-		const w = (reference.widthPx / scale) * scene.view.scale;
-		const h = (reference.heightPx / scale) * scene.view.scale;
+		const { view } = scene;
+		const scale = scaleOf(reference);
+		const corners = frameOf(reference).map((p) => toScreen(view, size, p.x, p.y));
 		const bitmap = scene.bitmaps.get(pictureKey(reference)) ?? scene.bitmaps.get(reference.picture);
 		if (!bitmap) {
 			c.strokeStyle = scene.palette.faint;
-			c.strokeRect(a.x, a.y, w, h);
+			c.beginPath();
+			for (const p of corners) c.lineTo(p.x, p.y);
+			c.closePath();
+			c.stroke();
 			return;
 		}
+		const [a, b, d, e, tx, ty] = placement(reference);
+		const k = view.scale / scale;
+		const origin = toScreen(view, size, tx, ty);
+		const part = shownPart(reference);
+		const draw = (picture: ImageBitmap) => {
+			const fx = picture.width / reference.widthPx;
+			const fy = picture.height / reference.heightPx;
+			const { x, y, w, h } = part;
+			c.save();
+			c.transform(a * k, -b * k, -d * k, e * k, origin.x, origin.y);
+			c.drawImage(picture, x * fx, y * fy, w * fx, h * fy, x, y, w, h);
+			c.restore();
+		};
 		c.globalAlpha = reference.opacity;
 		// Pixels stay pixels when one looks closely.
-		c.imageSmoothingEnabled = scene.view.scale / scale < 3;
+		c.imageSmoothingEnabled = k < 3;
 		c.imageSmoothingQuality = 'medium';
-		c.drawImage(bitmap, a.x, a.y, w, h);
+		draw(bitmap);
 		if (scene.seen?.reference === reference.id) {
 			// Left of the split what the tracer sees, right of it the picture.
 			c.save();
@@ -213,7 +238,7 @@ export class DrawingStage {
 			);
 			c.clip();
 			c.globalAlpha = 1;
-			c.drawImage(scene.seen.bitmap, a.x, a.y, w, h);
+			draw(scene.seen.bitmap);
 			c.restore();
 		}
 		c.globalAlpha = 1;
@@ -386,7 +411,8 @@ export class DrawingStage {
 			c.setLineDash([]);
 		}
 		// While an operation is open its result shows its anchors, so that one sees what it costs.
-		if (scene.preview.length) this.drawPreviewAnchors(c, scene);
+		if (scene.preview.length && !scene.rough) this.drawPreviewAnchors(c, scene);
+		if (scene.deviations.length) drawDeviations(c, marks, scene.deviations, scene.unit);
 		if (scene.entered && !scene.replaced.has(scene.entered.id)) {
 			drawAnchors(c, marks, scene.entered, scene.anchors);
 			if (!scene.entered.closed) drawOpenEnds(c, marks, resolve(scene.entered));
@@ -439,6 +465,16 @@ export class DrawingStage {
 			c.strokeRect(scene.box.x0, scene.box.y0, scene.box.x1 - scene.box.x0, scene.box.y1 - scene.box.y0);
 			c.setLineDash([]);
 		}
+		if (scene.lasso) {
+			c.strokeStyle = palette.madder;
+			c.lineWidth = 1.2;
+			c.setLineDash([5, 3]);
+			c.beginPath();
+			for (let i = 0; i < scene.lasso.length; i += 2) c.lineTo(scene.lasso[i], scene.lasso[i + 1]);
+			c.stroke();
+			c.setLineDash([]);
+		}
+		if (scene.placing) drawPictureFrame(c, marks, frameOf(scene.placing));
 		drawRulers(c, marks, scene.unit);
 	}
 

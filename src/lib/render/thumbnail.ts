@@ -1,6 +1,7 @@
 /** A small picture of a drawing, for the list. */
 import { outlinesOf, pictureKey, referencesOf, type Drawing } from '../core/edit/drawing';
 import { resolve } from '../core/edit/outline';
+import { placement, referenceBox, scaleOf, shownPart } from '../core/edit/placement';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf } from '../core/geometry/pick';
 import { fillPath, strokePaths } from './lines';
@@ -16,13 +17,7 @@ export async function makeThumbnail(
 ): Promise<Blob | undefined> {
 	const outlines = outlinesOf(drawing).filter((o) => !o.hidden);
 	const references = referencesOf(drawing).filter((r) => !r.hidden);
-	const box = unionBox([
-		...outlines.map((o) => boxOf(resolve(o))),
-		...references.map((r) => {
-			const scale = r.pxPerMm ?? 96 / 25.4;
-			return { x0: r.x, y0: r.y - r.heightPx / scale, x1: r.x + r.widthPx / scale, y1: r.y };
-		})
-	]);
+	const box = unionBox([...outlines.map((o) => boxOf(resolve(o))), ...references.map(referenceBox)]);
 	if (isEmptyBox(box)) return undefined;
 	const canvas = new OffscreenCanvas(WIDTH, HEIGHT);
 	const c = canvas.getContext('2d');
@@ -37,10 +32,15 @@ export async function makeThumbnail(
 	const y = HEIGHT / 2 + ((box.y0 + box.y1) / 2) * k;
 	for (const r of references) {
 		const bitmap = bitmaps.get(pictureKey(r)) ?? bitmaps.get(r.picture);
-		const scale = r.pxPerMm ?? 96 / 25.4;
+		if (!bitmap) continue;
+		const [m0, m1, m2, m3, tx, ty] = placement(r);
+		const f = k / scaleOf(r);
+		const { x: left, y: top, w, h } = shownPart(r);
+		const fx = bitmap.width / r.widthPx;
+		const fy = bitmap.height / r.heightPx;
 		c.globalAlpha = outlines.length ? 0.35 : r.opacity;
-		if (bitmap)
-			c.drawImage(bitmap, x + r.x * k, y - r.y * k, (r.widthPx / scale) * k, (r.heightPx / scale) * k);
+		c.setTransform(m0 * f, -m1 * f, -m2 * f, m3 * f, x + tx * k, y - ty * k);
+		c.drawImage(bitmap, left * fx, top * fy, w * fx, h * fy, left, top, w, h);
 	}
 	c.globalAlpha = 1;
 	c.setTransform(k, 0, 0, -k, x, y);

@@ -7,7 +7,8 @@ import { done, failed, type Result } from '../core/errors';
 
 /** Bytes of a picture file. */
 export const MOST_BYTES = 60_000_000;
-const MOST_MS = 60_000;
+/** ms that tracing one picture may take. */
+export const MOST_MS = 60_000;
 const MOST_WAITING = 20;
 const AT_ONCE = Math.max(1, availableParallelism() - 1);
 
@@ -21,11 +22,13 @@ export interface ServerTrace {
 
 /**
  * @param words options of the `trace` verb, without files.
+ * @param mostMs ms after which it is stopped.
  * @returns the outlines, or the sentence that the verb gave; `too-large`, `too-many`, `too-long`
  */
 export async function traceOnServer(
 	picture: Uint8Array,
-	words: readonly string[]
+	words: readonly string[],
+	mostMs = MOST_MS
 ): Promise<Result<ServerTrace>> {
 	if (picture.length > MOST_BYTES)
 		return failed('too-large', `A picture of at most ${MOST_BYTES / 1e6} MB can be traced here.`);
@@ -40,7 +43,7 @@ export async function traceOnServer(
 		await writeFile(input, picture);
 		return await new Promise((resolve) => {
 			const args = ['bin/even-thread.mjs', 'trace', input, '--out', output, '--json', ...words];
-			execFile(process.execPath, args, { timeout: MOST_MS, maxBuffer: 1e8 }, (error, stdout, stderr) => {
+			execFile(process.execPath, args, { timeout: mostMs, maxBuffer: 1e8 }, (error, stdout, stderr) => {
 				if (error?.killed) resolve(failed('too-long', 'Tracing this picture took too long and was stopped.'));
 				else if (error)
 					resolve(

@@ -14,6 +14,7 @@ import {
 import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/edit/history';
 import { addImported, mendFault, removeOutlines } from '../core/edit/operations';
 import { resolve, type Outline } from '../core/edit/outline';
+import { isOnReference, levelledBy, referenceBox } from '../core/edit/placement';
 import { breakOutline } from '../core/edit/structure';
 import { CoreError, toProblem, type Problem } from '../core/errors';
 import type { Imported } from '../core/formats/imported';
@@ -23,7 +24,7 @@ import type { Path } from '../core/geometry/path';
 import type { Box } from '../core/geometry/segment';
 import type { Way } from '../core/trace/ways';
 import { meanScale, rectifying, type Corner } from '../core/trace/perspective';
-import { fitBox, panBy, toPaper, zoomAt, type View } from '../render/view';
+import { fitBox, panBy, seenBox, toPaper, zoomAt, type View } from '../render/view';
 import { hashOf, loadDrawing, loadPicture, storePicture, storeStep } from '../storage/drawings';
 import { checkWorker } from '../workers/geometry.client';
 import { pictureWorker } from '../workers/picture.client';
@@ -43,7 +44,7 @@ export interface Notice {
 export interface Sizing {
 	readonly reference: string;
 	readonly points: readonly { readonly x: number; readonly y: number }[];
-	readonly purpose: 'size' | 'check' | 'corners';
+	readonly purpose: 'size' | 'check' | 'corners' | 'level';
 	/** How straight the edges of a sheet found by itself are, px. */
 	readonly straightness?: number;
 }
@@ -51,7 +52,7 @@ export interface Sizing {
 export const newId = (): string => crypto.randomUUID();
 
 /** How near the pointer must come, px. Fingers are broader. */
-const REACH_PX = { mouse: 9, pen: 12, touch: 22 };
+export const REACH_PX = { mouse: 9, pen: 12, touch: 22 };
 export type PointerKind = keyof typeof REACH_PX;
 
 export class Bench {
@@ -85,6 +86,9 @@ export class Bench {
 	finding = $state(false);
 	/** Two picked places for the true size, in picture pixels. */
 	sizing = $state.raw<Sizing | undefined>();
+	/** A picture in hand to be moved, turned and cropped, by id; as it would become while it is dragged. */
+	placing = $state.raw<string | undefined>();
+	placed = $state.raw<Reference | undefined>();
 	/** Where the window is parted between what the tracer sees and the picture, 0..1. */
 	split = $state(0.5);
 	/** Where the pointer is on the paper, mm, while something is picked there. */
@@ -115,6 +119,15 @@ export class Bench {
 	readonly unit = $derived(this.settings.unit);
 	readonly outlines = $derived.by(() => outlinesOf(this.drawing));
 	readonly references = $derived.by(() => referencesOf(this.drawing));
+	/** The drawing with what is held just now. */
+	readonly shown: Drawing = $derived.by(() => {
+		const { drawing, placed } = this;
+		return placed ? { ...drawing, records: new Map(drawing.records).set(placed.id, placed) } : drawing;
+	});
+	/** The picture in hand, as it is or as it would become. */
+	readonly placedReference = $derived.by(
+		() => this.placed ?? this.references.find((r) => r.id === this.placing)
+	);
 	readonly selectedOutlines = $derived.by(() => this.outlines.filter((o) => this.selected.has(o.id)));
 	readonly enteredOutline = $derived.by((): Outline | undefined => {
 		if (this.entered === undefined) return undefined;
@@ -513,7 +526,10 @@ export class Bench {
 		this.leave();
 		this.selected = new Set();
 		this.station = 'trace';
-		const operation = new TraceOperation(reference);
+		const operation = new TraceOperation(reference, () => ({
+			box: seenBox(this.view, this.size),
+			scale: this.view.scale
+		}));
 		if (way) operation.way = way;
 		this.operation = operation;
 		operation.change(0);
@@ -653,6 +669,8 @@ export class Bench {
 		this.operation?.stop();
 		this.operation = undefined;
 		this.sizing = undefined;
+		this.placing = undefined;
+		this.placed = undefined;
 	}
 
 	// ---- pictures
@@ -740,8 +758,7 @@ export class Bench {
 			await storePicture({ hash, mediaType, bytes });
 			this.bitmaps.set(hash, bitmap);
 			this.bitmapVersion++;
-			const scale = statedPxPerMm ?? 96 / 25.4;
-			const others = this.references.map((r) => r.x + r.widthPx / (r.pxPerMm ?? 96 / 25.4));
+			const others = this.references.map((r) => referenceBox(r).x1);
 			const reference: Reference = {
 				type: 'reference',
 				id: newId(),
@@ -757,15 +774,7 @@ export class Bench {
 				opacity: 1
 			};
 			if (!this.commit(`Bring in "${reference.name}"`, { put: [reference] })) return;
-			this.view = fitBox(
-				{
-					x0: reference.x,
-					y0: reference.y - heightPx / scale,
-					x1: reference.x + widthPx / scale,
-					y1: reference.y
-				},
-				this.size
-			);
+			this.view = fitBox(referenceBox(reference), this.size);
 			this.station = statedPxPerMm ? 'trace' : 'size';
 			this.tell(
 				statedPxPerMm
@@ -783,6 +792,36 @@ export class Bench {
 		this.commit(name, { put: [{ ...reference, pxPerMm }] });
 		this.sizing = undefined;
 		this.fitAll();
+	}
+
+	/** Takes a picture in hand to be placed, or lets it go. */
+	place(reference: Reference | undefined): void {
+		this.dropOperation();
+		this.leave();
+		this.placing = reference?.id;
+	}
+
+	/** What is held of a picture becomes a step. */
+	releasePicture(name: string): void {
+		const { placed } = this;
+		this.placed = undefined;
+		if (placed) this.commit(name, { put: [placed] });
+	}
+
+	/** Turns a picture so that the line through two picked places of it is level or plumb. */
+	levelPicture(): void {
+		const { sizing } = this;
+		const reference = this.references.find((r) => r.id === sizing?.reference);
+		this.sizing = undefined;
+		if (!sizing || !reference) return;
+		this.commit('Straighten by a line', {
+			put: [levelledBy(reference, sizing.points[0], sizing.points[1])]
+		});
+	}
+
+	/** The picture under a place of the paper that can be taken in hand; the uppermost. */
+	referenceAt(x: number, y: number): Reference | undefined {
+		return [...this.references].reverse().find((r) => !r.hidden && !r.locked && isOnReference(r, x, y));
 	}
 
 	addImportedDrawing(imported: Imported, name: string): void {
@@ -803,8 +842,7 @@ export class Bench {
 		if (!selection) {
 			for (const r of this.references) {
 				if (r.hidden) continue;
-				const scale = r.pxPerMm ?? 96 / 25.4;
-				boxes.push({ x0: r.x, y0: r.y - r.heightPx / scale, x1: r.x + r.widthPx / scale, y1: r.y });
+				boxes.push(referenceBox(r));
 			}
 		}
 		if (this.operation) boxes.push(...this.operation.preview.map(boxOf));
@@ -820,6 +858,12 @@ export class Bench {
 		const box = this.contentBox(true);
 		if (isEmptyBox(box)) this.fitAll();
 		else this.view = fitBox(box, this.size, 110);
+	}
+
+	/** Goes to the worst place of the operation that is open. */
+	seeWorst(): void {
+		const worst = this.operation?.worst;
+		if (worst) this.view = { scale: Math.max(this.view.scale, 12), x: worst.x, y: worst.y };
 	}
 
 	actualSize(): void {

@@ -1,11 +1,14 @@
 /** What the pointer does on the surface: picks, drags, pans; one gesture at a time. */
 import { moveAnchors, placeHandle, insertAnchors, type Side } from '../core/edit/anchors';
 import { ANCHOR_STRIDE, anchorIndex, resolve, segmentTypeOf, type Outline } from '../core/edit/outline';
+import type { Reference } from '../core/edit/drawing';
+import { frameOf, isOnReference, middleOf, onPicture, scaleOf, turned } from '../core/edit/placement';
 import { CUBIC } from '../core/geometry/path';
+import { turnKnob } from '../render/marks';
 import { boxOf } from '../core/geometry/pick';
 import { RULER_PX } from '../render/rulers';
 import { toPaper, toScreen } from '../render/view';
-import { newId, type Bench, type PointerKind } from './bench.svelte';
+import { newId, REACH_PX, type Bench, type PointerKind } from './bench.svelte';
 
 export interface PointerAt {
 	/** px in the window. */
@@ -39,7 +42,9 @@ type Gesture =
 	| { what: 'handle'; anchor: number; side: Side; started: boolean; x: number; y: number }
 	| { what: 'pick'; index: number }
 	| { what: 'box'; x: number; y: number; add: boolean; started: boolean }
-	| { what: 'guide'; id: string; level: boolean };
+	| { what: 'guide'; id: string; level: boolean }
+	| { what: 'lasso'; points: number[] }
+	| { what: 'move picture' | 'turn picture'; x: number; y: number; from: Reference; started: boolean };
 
 /** A drag begins once the pointer has gone this far, px. */
 const SLOP_PX = { mouse: 3, pen: 5, touch: 8 };
@@ -49,6 +54,8 @@ export class Hand {
 	/** The box being drawn, px. */
 	box: { x0: number; y0: number; x1: number; y1: number } | undefined;
 	hover: Outline | undefined;
+	/** The line being drawn round something, px. */
+	lasso: readonly number[] | undefined;
 
 	constructor(
 		private readonly bench: Bench,
@@ -73,6 +80,14 @@ export class Hand {
 		const p = toPaper(bench.view, bench.size, at.x, at.y);
 		if (bench.sizing) {
 			this.pickForSize(p, at);
+			return;
+		}
+		if (bench.placing) {
+			this.takePicture(p, at);
+			return;
+		}
+		if (bench.operation && at.alt) {
+			this.gesture = { what: 'lasso', points: [at.x, at.y] };
 			return;
 		}
 		if (bench.operation && at.shift) {
@@ -156,12 +171,19 @@ export class Hand {
 			return;
 		}
 		if (gesture.what === 'guide') return;
+		if (gesture.what === 'lasso') {
+			gesture.points.push(at.x, at.y);
+			this.lasso = [...gesture.points];
+			this.redraw();
+			return;
+		}
 		if (!gesture.started) {
 			if (Math.hypot(at.x - gesture.x, at.y - gesture.y) < SLOP_PX[at.kind]) return;
 			gesture.started = true;
 		}
 		const p = toPaper(bench.view, bench.size, at.x, at.y);
-		if (gesture.what === 'anchors') {
+		if (gesture.what === 'move picture' || gesture.what === 'turn picture') this.movePicture(gesture, p, at);
+		else if (gesture.what === 'anchors') {
 			const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
 			const d = at.shift ? locked(p.x - start.x, p.y - start.y) : { x: p.x - start.x, y: p.y - start.y };
 			bench.hold((o) => moveAnchors(o, bench.anchors, d.x, d.y));
@@ -196,6 +218,21 @@ export class Hand {
 			return;
 		}
 		if (gesture.what === 'pick') return;
+		if (gesture.what === 'move picture' || gesture.what === 'turn picture') {
+			bench.releasePicture(gesture.what === 'move picture' ? 'Move picture' : 'Turn picture');
+			return;
+		}
+		if (gesture.what === 'lasso') {
+			this.lasso = undefined;
+			const places: number[] = [];
+			for (let i = 0; i < gesture.points.length; i += 2) {
+				const q = toPaper(bench.view, bench.size, gesture.points[i], gesture.points[i + 1]);
+				places.push(q.x, q.y);
+			}
+			bench.operation?.lassoed(places);
+			this.redraw();
+			return;
+		}
 		if (gesture.what === 'guide') {
 			const inside = gesture.level ? at.y > RULER_PX : at.x > RULER_PX;
 			if (!inside) return;
@@ -217,12 +254,18 @@ export class Hand {
 			return;
 		}
 		this.box = undefined;
+		if (gesture.what === 'box' && bench.placing) {
+			if (gesture.started) this.cropPicture(gesture.x, gesture.y, at.x, at.y);
+			this.redraw();
+			return;
+		}
 		if (bench.operation) {
 			const q = toPaper(bench.view, bench.size, gesture.x, gesture.y);
 			if (gesture.started) bench.operation.box(q.x, q.y, p.x, p.y);
 			this.redraw();
 			return;
 		}
+		if (gesture.what !== 'box') return;
 		if (gesture.started) this.selectBox(gesture.x, gesture.y, at.x, at.y, gesture.add);
 		else this.click(p, at);
 		this.redraw();
@@ -232,7 +275,9 @@ export class Hand {
 	cancel(): void {
 		this.gesture = undefined;
 		this.box = undefined;
+		this.lasso = undefined;
 		this.bench.draft = undefined;
+		this.bench.placed = undefined;
 	}
 
 	/** Enters the outline under the pointer; on the entered one puts an anchor there, the shape unchanged. */
@@ -310,7 +355,7 @@ export class Hand {
 	 */
 	private anchorAt(outline: Outline, at: PointerAt): Anchored | undefined {
 		const { bench } = this;
-		const reach = { mouse: 9, pen: 12, touch: 22 }[at.kind];
+		const reach = REACH_PX[at.kind];
 		const n = outline.anchors.length;
 		let best: Anchored | undefined;
 		let bestPx = reach;
@@ -379,17 +424,84 @@ export class Hand {
 			return;
 		}
 		bench.sizing = { ...sizing, points };
+		if (sizing.purpose === 'level' && points.length === 2) bench.levelPicture();
 	}
 
 	/** A place of the paper in the pixels of the picture that is being sized. */
 	private onPicture(p: { x: number; y: number }): { x: number; y: number; scale: number } | undefined {
+		const reference = this.bench.references.find((r) => r.id === this.bench.sizing?.reference);
+		if (!reference || !isOnReference(reference, p.x, p.y)) return undefined;
+		return { ...onPicture(reference, p.x, p.y), scale: scaleOf(reference) };
+	}
+
+	/** Takes hold of the picture in hand: at its knob to turn it, elsewhere to move it, with Shift to crop it. */
+	private takePicture(p: { x: number; y: number }, at: PointerAt): void {
 		const { bench } = this;
-		const reference = bench.references.find((r) => r.id === bench.sizing?.reference);
-		if (!reference) return undefined;
-		const scale = reference.pxPerMm ?? 96 / 25.4;
-		const x = (p.x - reference.x) * scale;
-		const y = (reference.y - p.y) * scale;
-		return x < 0 || y < 0 || x > reference.widthPx || y > reference.heightPx ? undefined : { x, y, scale };
+		const reference = bench.placedReference!;
+		const corners = frameOf(reference).map((q) => toScreen(bench.view, bench.size, q.x, q.y));
+		const knob = turnKnob(corners);
+		if (Math.hypot(knob.x - at.x, knob.y - at.y) < REACH_PX[at.kind] + 4) {
+			this.gesture = { what: 'turn picture', x: at.x, y: at.y, from: reference, started: false };
+			return;
+		}
+		if (at.shift) {
+			this.gesture = { what: 'box', x: at.x, y: at.y, add: false, started: false };
+			return;
+		}
+		if (isOnReference(reference, p.x, p.y)) {
+			this.gesture = { what: 'move picture', x: at.x, y: at.y, from: reference, started: false };
+			return;
+		}
+		const other = bench.referenceAt(p.x, p.y);
+		if (other) bench.placing = other.id;
+		else this.gesture = { what: 'pan', x: at.x, y: at.y };
+	}
+
+	private movePicture(
+		gesture: Extract<Gesture, { what: 'move picture' | 'turn picture' }>,
+		p: { x: number; y: number },
+		at: PointerAt
+	): void {
+		const { bench } = this;
+		const { from } = gesture;
+		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+		if (gesture.what === 'move picture') {
+			const d = at.shift ? locked(p.x - start.x, p.y - start.y) : { x: p.x - start.x, y: p.y - start.y };
+			bench.placed = { ...from, x: from.x + d.x, y: from.y + d.y };
+			return;
+		}
+		const middle = middleOf(from);
+		const angleOf = (q: { x: number; y: number }) => Math.atan2(q.y - middle.y, q.x - middle.x);
+		const by = ((angleOf(p) - angleOf(start)) * 180) / Math.PI;
+		bench.placed = turned(from, at.shift ? 15 * Math.round(by / 15) : by, middle);
+	}
+
+	/** Crops the picture in hand to a box of the window. */
+	private cropPicture(x0: number, y0: number, x1: number, y1: number): void {
+		const { bench } = this;
+		const reference = bench.placedReference;
+		if (!reference) return;
+		const places = [
+			[x0, y0],
+			[x1, y0],
+			[x1, y1],
+			[x0, y1]
+		].map(([x, y]) => {
+			const p = toPaper(bench.view, bench.size, x, y);
+			return onPicture(reference, p.x, p.y);
+		});
+		const clamp = (v: number, most: number) => Math.min(most, Math.max(0, Math.round(v)));
+		const left = clamp(Math.min(...places.map((p) => p.x)), reference.widthPx);
+		const right = clamp(Math.max(...places.map((p) => p.x)), reference.widthPx);
+		const top = clamp(Math.min(...places.map((p) => p.y)), reference.heightPx);
+		const bottom = clamp(Math.max(...places.map((p) => p.y)), reference.heightPx);
+		if (right - left < 2 || bottom - top < 2) {
+			bench.tell('That box holds nothing of the picture.');
+			return;
+		}
+		bench.commit('Crop picture', {
+			put: [{ ...reference, crop: { x: left, y: top, w: right - left, h: bottom - top } }]
+		});
 	}
 }
 

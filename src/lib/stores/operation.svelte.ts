@@ -1,5 +1,6 @@
 /** An operation in progress: settings, a live preview, and what it would do; then kept or dropped. */
 import type { Problem } from '../core/errors';
+import type { Deviation } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 
 let requests = 0;
@@ -19,6 +20,8 @@ export abstract class Operation {
 	/** What lies under the pointer and a tap would pick; what was picked to be left out. Closed paths. */
 	under = $state.raw<readonly Path[]>([]);
 	leftOut = $state.raw<readonly Path[]>([]);
+	/** How far the preview lies from what it is to follow, all along it. */
+	deviations = $state.raw<readonly Deviation[]>([]);
 	busy = $state(false);
 	/** 0..1 */
 	progress = $state(0);
@@ -40,6 +43,8 @@ export abstract class Operation {
 	hover(_x: number, _y: number): void {}
 	/** A box drawn with Shift, mm; nothing where it means nothing. */
 	box(_x0: number, _y0: number, _x1: number, _y1: number): void {}
+	/** A line drawn round something with Alt, x,y pairs in mm. */
+	lassoed(_points: readonly number[]): void {}
 	/** A tap at this place, mm. */
 	tap(_x: number, _y: number): void {}
 	/** Whether the preview answers the settings as they are. */

@@ -9,7 +9,19 @@ import { anchorCount } from '../core/geometry/measure';
 import { twoWayDistance } from '../core/geometry/edge-tree';
 import type { StepOptions } from '../core/geometry/offset-steps';
 import type { JoinKind } from '../core/geometry/offset-strips';
-import { polygonPath, transformPath, type Path } from '../core/geometry/path';
+import { transformDeviation } from '../core/geometry/deviation';
+import { polygonPath, type Path } from '../core/geometry/path';
+import type { Box } from '../core/geometry/segment';
+import {
+	cropInOriginal,
+	inOriginal,
+	onPaper,
+	onPicture,
+	placement,
+	placePath,
+	scaleOf
+} from '../core/edit/placement';
+import type { Channel } from '../core/trace/picture';
 import type { Rectangle } from '../core/trace/perspective';
 import type { Trace } from '../core/trace/trace';
 import type { Way, WayOptions } from '../core/trace/ways';
@@ -25,13 +37,27 @@ import type {
 import { nextRequest, Operation } from './operation.svelte';
 import { whenOpen } from './pictures';
 
+/** What the window shows of the paper, mm, and how many screen pixels a millimetre takes. */
+export interface Sight {
+	readonly box: Box;
+	readonly scale: number;
+}
+
 export class TraceOperation extends Operation {
 	readonly kind = 'trace';
 	way = $state<Way>('tone');
 	colours = $state<number | 'auto'>('auto');
+	withBackground = $state(false);
 	levels = $state(5);
 	evenLight = $state(false);
 	denoise = $state(false);
+	/** px, standard deviation; 0 none. */
+	blur = $state(0);
+	black = $state(0);
+	white = $state(255);
+	channel = $state<Channel>('lightness');
+	/** Tone up to which faint ink counts where it hangs on full ink. */
+	faint = $state<number | undefined>();
 	/** The picture as the tracer sees it, while that is wanted. */
 	seen = $state.raw<ImageBitmap | undefined>();
 	seeing = $state(false);
@@ -44,8 +70,13 @@ export class TraceOperation extends Operation {
 	leastArea = $state<number | 'auto'>('auto');
 	diagonal = $state<'join' | 'part'>('join');
 	result = $state.raw<Trace | undefined>();
+	/** Only what this polygon on the shown picture holds, x,y pairs in px of it; all of it where undefined. */
+	lasso = $state.raw<Float64Array | undefined>();
 
-	constructor(readonly reference: Reference) {
+	constructor(
+		readonly reference: Reference,
+		private readonly sight: () => Sight
+	) {
 		super();
 	}
 
@@ -55,78 +86,118 @@ export class TraceOperation extends Operation {
 		this.busy = true;
 		this.progress = 0;
 		await whenOpen(reference.picture);
-		if (request !== this.request) return;
+		const isOver = () => request !== this.request;
+		if (isOver()) return;
 		const { options } = this;
+		const started = performance.now();
+		const sight = this.sight();
+		await this.showBoundary(request, options, sight);
+		performance.measure('boundary', { start: started });
+		if (isOver()) return;
 		if (this.seeing) void this.look(request, options);
-		const answer = await pictureWorker().trace(
-			request,
-			reference.picture,
-			options,
-			proxy((p: { share: number }) => {
-				if (request === this.request) this.progress = p.share;
-			})
-		);
-		if (request !== this.request || answer.ok === 'stale') return;
+		const tell = proxy((p: { share: number }) => {
+			if (!isOver()) this.progress = p.share;
+		});
+		const part = this.inSight(options, sight);
+		if (part) {
+			const first = await pictureWorker().trace(request, reference.picture, part, tell);
+			if (isOver()) return;
+			if (first.ok === true) this.preview = this.placed(first.value.paths);
+			performance.measure('lines in sight', { start: started });
+		}
+		const answer = await pictureWorker().trace(request, reference.picture, options, tell);
+		if (isOver() || answer.ok === 'stale') return;
 		this.busy = false;
 		if (!answer.ok) {
 			this.problem = answer.problem;
 			this.preview = [];
 			this.result = undefined;
+			this.deviations = [];
+			this.worst = undefined;
 			return;
 		}
+		const trace = answer.value;
+		const place = placement(reference);
 		this.problem = undefined;
-		this.result = answer.value;
-		this.preview = answer.value.paths.map((path) =>
-			transformPath(path, [1, 0, 0, 1, reference.x, reference.y])
-		);
-		this.worst = { x: answer.value.worstAt.x + reference.x, y: answer.value.worstAt.y + reference.y };
+		this.result = trace;
+		this.preview = this.placed(trace.paths);
+		this.deviations = (trace.stray ?? []).map((d) => transformDeviation(d, place));
+		const { x, y } = trace.worstAt;
+		const [a, b, c, d, e, f] = place;
+		this.worst = { x: a * x + c * y + e, y: b * x + d * y + f };
 	}
 
-	/** Only this part of the picture, px; all of it where undefined. */
-	region = $state.raw<{ x: number; y: number; w: number; h: number } | undefined>();
+	private placed(paths: readonly Path[]): Path[] {
+		return paths.map((path) => placePath(path, this.reference));
+	}
+
+	/** The boundary at the screen's resolution, before anything is fitted. */
+	private async showBoundary(request: number, options: WayOptions, sight: Sight): Promise<void> {
+		const perPixel = sight.scale / scaleOf(this.reference);
+		const quick = await pictureWorker().quick(this.reference.picture, options, perPixel);
+		if (request !== this.request || quick.ok !== true || quick.value.length === 0) return;
+		this.preview = this.placed(quick.value);
+		this.deviations = [];
+	}
+
+	/** The settings for what is in sight alone, where that is much less than the whole of a large picture. */
+	private inSight(options: WayOptions, { box }: Sight): WayOptions | undefined {
+		const { reference } = this;
+		const { widthPx, heightPx } = reference;
+		if (widthPx * heightPx < PATIENCE_PX || options.lasso || options.rectify || options.way === 'colours')
+			return undefined;
+		const corners = [
+			onPicture(reference, box.x0, box.y0),
+			onPicture(reference, box.x1, box.y0),
+			onPicture(reference, box.x1, box.y1),
+			onPicture(reference, box.x0, box.y1)
+		];
+		const x0 = Math.max(0, Math.floor(Math.min(...corners.map((p) => p.x))));
+		const y0 = Math.max(0, Math.floor(Math.min(...corners.map((p) => p.y))));
+		const x1 = Math.min(widthPx, Math.ceil(Math.max(...corners.map((p) => p.x))));
+		const y1 = Math.min(heightPx, Math.ceil(Math.max(...corners.map((p) => p.y))));
+		const region = { x: x0, y: y0, w: x1 - x0, h: y1 - y0 };
+		const isSmall = region.w > 0 && region.h > 0 && region.w * region.h < 0.5 * widthPx * heightPx;
+		return isSmall ? { ...options, region } : undefined;
+	}
 
 	override get hint(): string {
-		return this.reference.sheet
-			? 'Look at the new line. Keep it with Enter, drop it with Esc.'
-			: 'Keep it with Enter, drop it with Esc. Shift and a drag over the picture trace only that part.';
+		return 'Keep it with Enter, drop it with Esc. Shift and a drag trace only that part; Alt and a drag draw a lasso round it.';
 	}
 
-	setRegion(region: { x: number; y: number; w: number; h: number } | undefined): void {
-		this.region = region;
-		const scale = this.reference.pxPerMm ?? 1;
-		const { x, y } = this.reference;
-		this.leftOut = region
-			? [
-					polygonPath([
-						x + region.x / scale,
-						y - region.y / scale,
-						x + (region.x + region.w) / scale,
-						y - region.y / scale,
-						x + (region.x + region.w) / scale,
-						y - (region.y + region.h) / scale,
-						x + region.x / scale,
-						y - (region.y + region.h) / scale
-					])
-				]
-			: [];
+	/** Only what lies in this polygon of the shown picture (px), or all of it. */
+	setLasso(polygon: Float64Array | undefined): void {
+		this.lasso = polygon;
+		const { reference } = this;
+		const places: number[] = [];
+		for (let i = 0; polygon && i < polygon.length; i += 2) {
+			const p = onPaper(reference, polygon[i], polygon[i + 1]);
+			places.push(p.x, p.y);
+		}
+		this.leftOut = polygon ? [polygonPath(places)] : [];
 		this.change(0);
 	}
 
 	/** A box drawn on the paper, mm, says which part is meant. */
 	override box(x0: number, y0: number, x1: number, y1: number): void {
-		const { reference } = this;
-		if (reference.sheet) return;
-		const scale = reference.pxPerMm ?? 1;
-		this.setRegion({
-			x: (Math.min(x0, x1) - reference.x) * scale,
-			y: (reference.y - Math.max(y0, y1)) * scale,
-			w: Math.abs(x1 - x0) * scale,
-			h: Math.abs(y1 - y0) * scale
-		});
+		this.lassoed([x0, y0, x1, y0, x1, y1, x0, y1]);
+	}
+
+	/** A line drawn round the part that is meant, x,y pairs, mm. */
+	override lassoed(points: readonly number[]): void {
+		if (points.length < 6) return;
+		const polygon = Float64Array.from(points);
+		for (let i = 0; i < polygon.length; i += 2) {
+			const p = onPicture(this.reference, polygon[i], polygon[i + 1]);
+			polygon[i] = p.x;
+			polygon[i + 1] = p.y;
+		}
+		this.setLasso(polygon);
 	}
 
 	get options(): WayOptions {
-		const { reference } = this;
+		const { reference, lasso } = this;
+		const only = lasso ? inOriginal(reference, lasso) : cropInOriginal(reference);
 		return {
 			way: this.way,
 			pxPerMm: reference.pxPerMm ?? 0,
@@ -134,14 +205,21 @@ export class TraceOperation extends Operation {
 			threshold: this.threshold,
 			light: this.light,
 			colours: this.colours,
+			withBackground: this.withBackground,
 			levels: this.levels,
 			evenLight: this.evenLight,
 			denoise: this.denoise,
+			blur: this.blur,
+			black: this.black,
+			white: this.white,
+			channel: this.channel,
+			faint: this.faint,
 			tolerance: this.tolerance === 'auto' ? undefined : this.tolerance,
 			cornerAngle: this.cornerAngle,
 			leastArea: this.leastArea === 'auto' ? undefined : this.leastArea,
 			diagonal: this.diagonal,
-			...(this.region ? { region: this.region } : {})
+			stray: true,
+			...(only ? { lasso: only } : {})
 		};
 	}
 
@@ -173,6 +251,9 @@ export class TraceOperation extends Operation {
 		);
 	}
 }
+
+/** px: smaller pictures are traced as a whole at once. */
+const PATIENCE_PX = 2_000_000;
 
 export class SimplifyOperation extends Operation {
 	readonly kind = 'simplify';

@@ -1,6 +1,7 @@
 /** Messages of the picture worker: it decodes, keeps the pixels, and traces. */
 import type { Problem } from '../core/errors';
 import type { PictureKind } from '../core/formats/picture-header';
+import type { Path } from '../core/geometry/path';
 import type { Rectangle } from '../core/trace/perspective';
 import type { FoundSheet } from '../core/trace/sheet';
 import type { Trace, TraceProgress } from '../core/trace/trace';
@@ -31,6 +32,8 @@ export interface PictureApi {
 		options: WayOptions,
 		tell: (progress: TraceProgress) => void
 	): Promise<Answer<Trace>>;
+	/** The boundary at the resolution of the screen, of which a pixel of the picture takes `scale`; not fitted. */
+	quick(key: string, options: WayOptions, scale: number): Promise<Answer<Path[]>>;
 	/** A kept picture as the tracer sees it with these settings, px for px. */
 	see(key: string, options: WayOptions): Promise<Answer<ImageBitmap>>;
 	/** The corners of the largest sheet in a kept picture. */

@@ -2,10 +2,18 @@ import * as Comlink from 'comlink';
 import { CoreError, toProblem } from '../core/errors';
 import { damagedPicture, readPictureHeader } from '../core/formats/picture-header';
 import { LIMIT } from '../core/tolerance';
-import { alphaAsInk, toGrey, type ColourPicture, type GreyPicture } from '../core/trace/picture';
+import {
+	alphaAsInk,
+	channelOf,
+	toGrey,
+	type Channel,
+	type ColourPicture,
+	type GreyPicture
+} from '../core/trace/picture';
+import { quickBoundary, reduced } from '../core/trace/quick';
 import { findSheet } from '../core/trace/sheet';
 import { straightened } from '../core/trace/straightened';
-import { tracePicture, type PictureSource } from '../core/trace/ways';
+import { tonesFor, tracePicture, type PictureSource } from '../core/trace/ways';
 import { seenByTracer } from '../core/trace/seen';
 import { drive, Stale } from './drive';
 import type { Answer, OpenedPicture, PictureApi } from './picture.protocol';
@@ -13,8 +21,14 @@ import type { Answer, OpenedPicture, PictureApi } from './picture.protocol';
 interface Kept {
 	grey: GreyPicture;
 	alpha?: GreyPicture;
+	/** The channel asked for last, other than lightness. */
+	channel?: { name: Channel; picture: GreyPicture };
+	/** Reduced for looking at while settings change: of which tones, how many times. */
+	small?: { of: GreyPicture; times: number; picture: GreyPicture };
 	source: ImageBitmap;
 }
+/** Pixels that are looked at while a setting changes: few enough for a tenth of a second. */
+const QUICK_PX = 1_200_000;
 const kept = new Map<string, Kept>();
 let newest = 0;
 
@@ -69,6 +83,23 @@ const api: PictureApi = {
 			return { ok: false as const, problem: toProblem(error) };
 		}
 	},
+	async quick(key, options, scale) {
+		try {
+			const source = sourceFor(key);
+			// Tone nearby is told from the whole picture: its boundary comes with the trace.
+			if (options.way === 'colours' || options.way === 'levels' || options.way === 'local-tone')
+				return { ok: true, value: [] };
+			const tones = tonesFor(source, options);
+			const most = Math.sqrt((tones.widthPx * tones.heightPx) / QUICK_PX);
+			const times = Math.max(1, Math.floor(1 / scale), Math.ceil(most));
+			const picture = kept.get(key)!;
+			if (picture.small?.of !== tones || picture.small.times !== times)
+				picture.small = { of: tones, times, picture: reduced(tones, times) };
+			return { ok: true, value: quickBoundary(picture.small.picture, times, options) };
+		} catch (error) {
+			return { ok: false, problem: toProblem(error) };
+		}
+	},
 	see: (key, options) =>
 		answerWith(async () => {
 			const seen = seenByTracer(sourceFor(key), options);
@@ -111,7 +142,15 @@ function sourceFor(key: string): PictureSource {
 	const picture = kept.get(key);
 	if (!picture) throw new CoreError('gone', 'This picture is no longer open.');
 	return {
-		grey: () => picture.grey,
+		grey: (channel = 'lightness') => {
+			if (channel === 'lightness') return picture.grey;
+			if (picture.channel?.name !== channel)
+				picture.channel = {
+					name: channel,
+					picture: readPixels(picture.source, (strip) => channelOf(strip, channel))
+				};
+			return picture.channel.picture;
+		},
 		alpha: () => (picture.alpha ??= readPixels(picture.source, alphaAsInk)),
 		colour: () => readColour(picture.source)
 	};

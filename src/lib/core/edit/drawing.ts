@@ -1,4 +1,5 @@
 /** The drawing as an immutable value: records by id. */
+import type { PictureRegion } from '../trace/region';
 import type { Rectangle } from '../trace/perspective';
 import { CoreError } from '../errors';
 import type { Path } from '../geometry/path';
@@ -19,9 +20,14 @@ export interface Reference {
 	readonly statedPxPerMm?: number;
 	/** True size, px/mm; undefined as long as nobody has said. */
 	readonly pxPerMm?: number;
-	/** Where the picture's top left corner lies, mm. */
+	/** Where the picture's top left corner lies, mm; a mirrored one is mirrored in its own frame first. */
 	readonly x: number;
 	readonly y: number;
+	/** Degrees anticlockwise about that corner. */
+	readonly angle?: number;
+	readonly mirrored?: boolean;
+	/** Only this part is shown and traced, px of the picture as it is shown. */
+	readonly crop?: PictureRegion;
 	/** 0..1 */
 	readonly opacity: number;
 	readonly hidden?: boolean;

@@ -2,7 +2,7 @@
 import type { Trace } from '../trace/trace';
 import type { Fault } from '../check/readiness';
 import { mergeStraights } from '../geometry/straights';
-import { PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
+import { PathBuilder, STRIDE, type Path } from '../geometry/path';
 import { groupPieces } from '../geometry/pieces';
 import type { Imported } from '../formats/imported';
 import {
@@ -19,6 +19,7 @@ import {
 	type Reference
 } from './drawing';
 import type { Edit } from './history';
+import { placePath } from './placement';
 import { closePath, outlineFromPath, resolve, withPath, type Outline } from './outline';
 
 /** Makes ids; the caller knows chance, the core does not. */
@@ -35,7 +36,7 @@ export function addTraced(
 	newId: NewId
 ): Edit {
 	const name = stem(reference.name);
-	const placed = traced.paths.map((path) => transformPath(path, [1, 0, 0, 1, reference.x, reference.y]));
+	const placed = traced.paths.map((path) => placePath(path, reference));
 	const { fills } = traced;
 	if (!fills) return addPaths(drawing, placed, name, 'cut', newId);
 	const put: DrawingRecord[] = [];

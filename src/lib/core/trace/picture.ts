@@ -32,6 +32,27 @@ export function toGrey({ widthPx, heightPx, rgba }: ColourPicture): GreyPicture 
 	return { widthPx, heightPx, grey };
 }
 
+export const CHANNELS = ['lightness', 'red', 'green', 'blue', 'dye'] as const;
+/** Which tones of a picture count: its lightness, one of its three lights, or how far a colour is from grey (0: strongly dyed). */
+export type Channel = (typeof CHANNELS)[number];
+
+/** One channel of each pixel, as it looks on white paper. @throws CoreError `too-large`, `empty-picture` */
+export function channelOf(picture: ColourPicture, channel: Channel): GreyPicture {
+	if (channel === 'lightness') return toGrey(picture);
+	const { widthPx, heightPx, rgba } = picture;
+	checkPictureSize(widthPx, heightPx);
+	const grey = new Uint8Array(widthPx * heightPx);
+	const at = ['red', 'green', 'blue'].indexOf(channel);
+	for (let i = 0, k = 0; i < grey.length; i++, k += 4) {
+		const v =
+			at >= 0
+				? rgba[k + at]
+				: 255 - Math.max(rgba[k], rgba[k + 1], rgba[k + 2]) + Math.min(rgba[k], rgba[k + 1], rgba[k + 2]);
+		grey[i] = (v * rgba[k + 3] + 255 * (255 - rgba[k + 3])) / 255 + 0.5;
+	}
+	return { widthPx, heightPx, grey };
+}
+
 /** The transparency of each pixel as ink: opaque is black. */
 export function alphaAsInk({ widthPx, heightPx, rgba }: ColourPicture): GreyPicture {
 	checkPictureSize(widthPx, heightPx);

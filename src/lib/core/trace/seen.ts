@@ -2,10 +2,8 @@
 import { labelPixels } from './labels';
 import { flatColours } from './palette';
 import type { ColourPicture } from './picture';
-import { localTone } from './prepare';
-import { edgeTone, toneHistogram } from './threshold';
-import { prepare } from './trace';
-import type { PictureSource, WayOptions } from './ways';
+import { inked } from './trace';
+import { tonesFor, type PictureSource, type WayOptions } from './ways';
 
 /**
  * By colours every pixel in its flat colour; otherwise tones as they are after preparing, and what counts as ink tinted.
@@ -23,15 +21,8 @@ export function seenByTracer(source: PictureSource, options: WayOptions): Colour
 		});
 		return { widthPx: picture.widthPx, heightPx: picture.heightPx, rgba };
 	}
-	const plain =
-		options.way === 'alpha'
-			? source.alpha()
-			: options.way === 'local-tone'
-				? localTone(source.grey())
-				: prepare(source.grey(), options);
-	const { widthPx, heightPx, grey } = plain;
-	const auto = options.threshold === undefined || options.threshold === 'auto';
-	const threshold = auto ? edgeTone(toneHistogram(grey)) : Number(options.threshold);
+	const { prepared, threshold } = inked(tonesFor(source, options), options);
+	const { widthPx, heightPx, grey } = prepared;
 	const rgba = new Uint8ClampedArray(4 * grey.length);
 	for (let i = 0; i < grey.length; i++) {
 		const v = grey[i];

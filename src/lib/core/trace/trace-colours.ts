@@ -6,8 +6,9 @@ import { drawChain, fitContour, planChain, type Plan } from './contour-fit';
 import { labelPixels, dropPatches } from './labels';
 import { flatColours, hexOf, type Colour } from './palette';
 import { EDGE_PX, insideOf, isMirrored, pointsOnSheet } from './on-sheet';
-import { meanScale, rectifying, type Corner, type Rectangle } from './perspective';
+import { meanScale, rectifying, type Rectangle } from './perspective';
 import type { ColourPicture } from './picture';
+import { coverOf, rectangleAsPolygon, type PictureRegion } from './region';
 import {
 	checkAsked,
 	edgeNoise,
@@ -15,6 +16,7 @@ import {
 	fitFor,
 	inMm,
 	measured,
+	strayOf,
 	edgeDistance,
 	type Trace,
 	type TraceProgress
@@ -34,6 +36,12 @@ export interface ColourTraceOptions {
 	readonly leastArea?: number;
 	/** A known rectangle in the picture: what lies on it comes out in its own plane and size. */
 	readonly rectify?: Rectangle;
+	/** Only this part of the picture, px. */
+	readonly region?: PictureRegion;
+	/** Only what lies inside this polygon, x,y pairs, px of the picture. */
+	readonly lasso?: Float64Array;
+	/** Tell how far the outlines lie from the edge all along them. */
+	readonly stray?: boolean;
 	/** Outlines of the colour that fills the picture's border as well. */
 	readonly withBackground?: boolean;
 }
@@ -55,7 +63,15 @@ export function* traceByColours(
 	yield { share: 0.1, step: 'edges' };
 	const labels = labelPixels(picture, palette);
 	yield { share: 0.3, step: 'edges' };
-	if (rectify) labelOutside(labels, widthPx, heightPx, rectify.corners);
+	if (rectify) {
+		const { corners } = rectify;
+		fillOutside(labels, widthPx, (x, y) => insideOf(corners, x + 0.5, y + 0.5) - EDGE_PX, 1.5 * EDGE_PX);
+	}
+	const lasso = options.lasso ?? (options.region && rectangleAsPolygon(options.region));
+	if (lasso) {
+		const cover = coverOf(lasso, widthPx, heightPx);
+		fillOutside(labels, widthPx, (x, y) => (cover[y * widthPx + x] > 127 ? 1 : -1), Infinity);
+	}
 	const leastPx = options.leastArea !== undefined ? options.leastArea * pxPerMm * pxPerMm : LEAST_AREA_PX;
 	const dropped = dropPatches(labels, widthPx, heightPx, leastPx);
 	const background = options.withBackground ? 255 : borderLabel(labels, widthPx, heightPx);
@@ -107,27 +123,31 @@ export function* traceByColours(
 	return {
 		...measured(picture, options, pxPerMm, fit, edgeDistance(drawn, chains)),
 		...inMm(paths, pxPerMm),
+		...strayOf(options, drawn, chains, pxPerMm),
 		fills,
 		threshold: 0,
 		dropped
 	};
 }
 
-/** Beyond a sheet, and at its very edge, everything gets the label that is commonest along its inner border. */
-function labelOutside(
+/**
+ * What lies outside gets the label that is commonest inside, along the border.
+ * @param inside how far a pixel lies inside; negative outside.
+ * @param beside how far from the border is looked for that label.
+ */
+function fillOutside(
 	labels: Uint8Array,
 	widthPx: number,
-	heightPx: number,
-	corners: readonly Corner[]
+	inside: (x: number, y: number) => number,
+	beside: number
 ): void {
 	const counts = new Uint32Array(256);
 	const outside: number[] = [];
-	for (let y = 0; y < heightPx; y++) {
-		for (let x = 0; x < widthPx; x++) {
-			const inside = insideOf(corners, x + 0.5, y + 0.5);
-			if (inside < EDGE_PX) outside.push(y * widthPx + x);
-			else if (inside < 2.5 * EDGE_PX) counts[labels[y * widthPx + x]]++;
-		}
+	for (let i = 0; i < labels.length; i++) {
+		const x = i % widthPx;
+		const d = inside(x, (i - x) / widthPx);
+		if (d < 0) outside.push(i);
+		else if (d < beside) counts[labels[i]]++;
 	}
 	const paper = counts.indexOf(Math.max(...counts));
 	for (const i of outside) labels[i] = paper;

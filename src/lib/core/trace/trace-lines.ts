@@ -3,19 +3,20 @@ import { CoreError } from '../errors';
 import type { Path } from '../geometry/path';
 import { drawChain, fitContour, planChain, type Plan } from './contour-fit';
 import { settle } from './junctions';
-import { clearOutside, pointsOnSheet } from './on-sheet';
+import { pointsOnSheet } from './on-sheet';
 import { meanScale, project, rectifying } from './perspective';
 import { toneBetween, type GreyPicture } from './picture';
 import { skeletonNetwork, thin, type Skeleton } from './skeleton';
-import { classTones, edgeTone, toneHistogram } from './threshold';
+import { classTones } from './threshold';
 import {
 	checkAsked,
 	edgeDistance,
 	edgeNoise,
-	prepare,
+	inked,
 	fitFor,
 	inMm,
 	measured,
+	strayOf,
 	type Trace,
 	type TraceOptions,
 	type TraceProgress
@@ -45,13 +46,7 @@ export function* traceLineCentres(
 	const { widthPx, heightPx } = picture;
 	checkAsked(pxPerMm, options.tolerance);
 	const light = options.light ?? false;
-	const evened = prepare(picture, options);
-	const prepared = rectify ? clearOutside(evened, rectify.corners, light) : evened;
-	const counts = toneHistogram(prepared.grey);
-	const threshold =
-		options.threshold === undefined || options.threshold === 'auto' ? edgeTone(counts) : options.threshold;
-	if (!(threshold >= 0 && threshold <= 255))
-		throw new CoreError('bad-threshold', 'The threshold must lie between 0 and 255.');
+	const { prepared, counts, threshold } = inked(picture, options);
 	const { dark, bright } = classTones(counts);
 	const [inkTone, paperTone] = light ? [bright, dark] : [dark, bright];
 	const { region } = options;
@@ -132,6 +127,7 @@ export function* traceLineCentres(
 	return {
 		...measured(picture, options, pxPerMm, fit, edgeDistance(paths, kept)),
 		...inMm(paths, pxPerMm),
+		...strayOf(options, paths, kept, pxPerMm),
 		widths,
 		threshold,
 		dropped

@@ -1,5 +1,6 @@
 /** From a picture to closed outlines of true size. */
 import { CoreError } from '../errors';
+import { deviationAlong, transformDeviation, type Deviation } from '../geometry/deviation';
 import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
 import { pathCrossings } from '../geometry/crossings';
 import { localLine, makeTrail } from '../geometry/fit';
@@ -8,10 +9,11 @@ import { polygonPath, transformPath, type Path } from '../geometry/path';
 import { followBoundaries, type Contour } from './boundary';
 import { fitContour, type ContourFitOptions } from './contour-fit';
 import { findCorners } from './corners';
-import type { GreyPicture } from './picture';
+import type { Channel, GreyPicture } from './picture';
 import { clearOutside, contourOnSheet, isMirrored } from './on-sheet';
 import { meanScale, rectifying, type Rectangle } from './perspective';
-import { blurred, edgeBlur, evenLight, pixelNoise } from './prepare';
+import { blurred, edgeBlur, evenLight, levelled, pixelNoise } from './prepare';
+import { coverOf, onlyCovered, withFaintInk, type PictureRegion } from './region';
 import { classTones, edgeTone, toneHistogram } from './threshold';
 
 export interface TraceOptions {
@@ -32,10 +34,23 @@ export interface TraceOptions {
 	readonly evenLight?: boolean;
 	/** Average noise away first. */
 	readonly denoise?: boolean;
+	/** Blur first, px (standard deviation). */
+	readonly blur?: number;
+	/** Stretch the tones first: what becomes black and what becomes white, 0..255. */
+	readonly black?: number;
+	readonly white?: number;
+	/** Which of the picture's tones counts; its lightness where nothing is said. */
+	readonly channel?: Channel;
+	/** Ink as faint as this tone counts too where it hangs together with ink beyond the threshold. */
+	readonly faint?: number;
 	/** A known rectangle in the picture: what lies on it comes out in its own plane and size. */
 	readonly rectify?: Rectangle;
 	/** Only this part of the picture, px. */
-	readonly region?: { readonly x: number; readonly y: number; readonly w: number; readonly h: number };
+	readonly region?: PictureRegion;
+	/** Only what lies inside this polygon, x,y pairs, px of the picture. */
+	readonly lasso?: Float64Array;
+	/** Tell how far the outlines lie from the edge all along them. */
+	readonly stray?: boolean;
 }
 
 export interface Trace {
@@ -49,6 +64,8 @@ export interface Trace {
 	readonly fills?: readonly string[];
 	/** The width of the stroke of each path, mm, where drawn lines were traced along their middles. */
 	readonly widths?: readonly number[];
+	/** Along each path how far it lies from the picture's edge, where that was asked for; mm. */
+	readonly stray?: readonly Deviation[];
 	readonly threshold: number;
 	/** The closeness that was used, mm. */
 	readonly tolerance: number;
@@ -93,16 +110,8 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const { widthPx, heightPx } = picture;
 	checkAsked(pxPerMm, options.tolerance);
 	const light = options.light ?? false;
-	const evened = prepare(picture, options);
-	const prepared = rectify ? clearOutside(evened, rectify.corners, light) : evened;
+	const { prepared, cover, counts, threshold, middle } = inked(picture, options);
 	const { grey } = prepared;
-	const counts = toneHistogram(grey);
-	const middle = edgeTone(counts);
-	const threshold =
-		options.threshold === undefined || options.threshold === 'auto' ? middle : options.threshold;
-	if (!(threshold >= 0 && threshold <= 255)) {
-		throw new CoreError('bad-threshold', 'The threshold must lie between 0 and 255.');
-	}
 	const { region } = options;
 	if (region) {
 		const clear =
@@ -144,11 +153,14 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		);
 	}
 	// Where everything is ink its only edge is the picture's own.
-	const looked = region
-		? (Math.min(widthPx, region.x + region.w) - Math.max(0, region.x)) *
-			(Math.min(heightPx, region.y + region.h) - Math.max(0, region.y))
-		: widthPx * heightPx;
-	const isAllInk = !rectify && contours.length === 1 && contours[0].area > looked - 0.5;
+	const looked = cover
+		? cover.reduce((sum, c) => sum + c, 0) / 255
+		: region
+			? (Math.min(widthPx, region.x + region.w) - Math.max(0, region.x)) *
+				(Math.min(heightPx, region.y + region.h) - Math.max(0, region.y))
+			: widthPx * heightPx;
+	const isAllInk =
+		!rectify && contours.length === 1 && contours[0].area > looked - (cover ? 0.005 * looked + 4 : 0.5);
 	if (contours.length === 0 || isAllInk) {
 		throw new CoreError(
 			'nothing-found',
@@ -173,6 +185,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	return {
 		...measured(picture, options, pxPerMm, fit, edgeDistance(paths, kept)),
 		...inMm(paths, pxPerMm),
+		...strayOf(options, paths, kept, pxPerMm),
 		threshold,
 		dropped: all.length - kept.length
 	};
@@ -219,18 +232,79 @@ export function measured(
 	};
 }
 
-/** The picture as the tracer sees it. */
-export function prepare(
-	picture: GreyPicture,
-	options: Pick<TraceOptions, 'evenLight' | 'denoise' | 'light'>
-): GreyPicture {
+/** How far lines lie from the edge all along them, where that is asked for. */
+export function strayOf(
+	options: Pick<TraceOptions, 'stray'>,
+	paths: readonly Path[],
+	edges: readonly Line[],
+	pxPerMm: number
+): Pick<Trace, 'stray'> {
+	if (!options.stray) return {};
+	const scale = 1 / pxPerMm;
+	return {
+		stray: paths.map((path, i) => {
+			const edge = [{ points: edges[i].points, closed: edges[i].closed ?? true }];
+			return transformDeviation(deviationAlong(path, edge, 2), [scale, 0, 0, -scale, 0, 0]);
+		})
+	};
+}
+
+/** The picture as the tracer sees it: what is asked for is done to it, one after the other. */
+function prepare(picture: GreyPicture, options: TraceOptions): GreyPicture {
 	let out = picture;
 	if (options.evenLight) out = evenLight(out, options.light);
 	if (options.denoise) {
 		const noise = pixelNoise(out);
 		if (noise > 1) out = blurred(out, noise > 6 ? 1.2 : 0.8);
 	}
+	if (options.blur !== undefined && options.blur > 0) out = blurred(out, Math.min(4, options.blur));
+	const { black = 0, white = 255 } = options;
+	if (black > 0 || white < 255) {
+		if (!(white - black >= 1)) throw new CoreError('bad-levels', 'White must be a brighter tone than black.');
+		out = levelled(out, black, white);
+	}
 	return out;
+}
+
+/** A picture ready to be parted into ink and paper. */
+export interface Inked {
+	/** Prepared, with paper beyond a sheet and beyond the lasso. */
+	readonly prepared: GreyPicture;
+	/** How much of each pixel the lasso covers, where there is one. */
+	readonly cover?: Uint8Array;
+	readonly counts: Uint32Array;
+	/** Where ink ends and paper begins, and where the middle between both lies. */
+	readonly threshold: number;
+	readonly middle: number;
+}
+
+/**
+ * Prepares a picture and finds the tone that parts ink from paper.
+ * @throws CoreError `bad-threshold`, `bad-levels`, `bad-region`
+ */
+export function inked(picture: GreyPicture, options: TraceOptions): Inked {
+	const { rectify, lasso, faint } = options;
+	const light = options.light ?? false;
+	let prepared = prepare(picture, options);
+	if (rectify) prepared = clearOutside(prepared, rectify.corners, light);
+	const cover = lasso && coverOf(lasso, picture.widthPx, picture.heightPx);
+	if (cover) prepared = onlyCovered(prepared, cover, paperTone(toneHistogram(prepared.grey), light));
+	const counts = toneHistogram(prepared.grey);
+	const middle = edgeTone(counts);
+	const asked = options.threshold;
+	const threshold = asked === undefined || asked === 'auto' ? middle : asked;
+	if (!(threshold >= 0 && threshold <= 255))
+		throw new CoreError('bad-threshold', 'The threshold must lie between 0 and 255.');
+	if (faint === undefined || !(light ? faint < threshold : faint > threshold))
+		return { prepared, cover, counts, threshold, middle };
+	prepared = withFaintInk(prepared, threshold, faint, light, paperTone(counts, light));
+	return { prepared, cover, counts, threshold: faint, middle };
+}
+
+/** The tone of plain paper. */
+function paperTone(counts: ArrayLike<number>, light: boolean): number {
+	const { dark, bright } = classTones(counts);
+	return Math.round(light ? dark : bright);
 }
 
 /** Points along an edge of the picture, px. */

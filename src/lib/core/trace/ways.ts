@@ -1,7 +1,8 @@
 /** All ways of tracing behind one door. */
 import { CoreError } from '../errors';
+import type { Deviation } from '../geometry/deviation';
 import type { Path } from '../geometry/path';
-import { alphaAsInk, toGrey, type ColourPicture, type GreyPicture } from './picture';
+import { alphaAsInk, channelOf, type Channel, type ColourPicture, type GreyPicture } from './picture';
 import { localTone } from './prepare';
 import { toneHistogram } from './threshold';
 import { traceByTone, type Trace, type TraceOptions, type TraceProgress } from './trace';
@@ -16,20 +17,22 @@ export interface WayOptions extends TraceOptions {
 	readonly way: Way;
 	/** By colours: how many flat colours, the background counted. */
 	readonly colours?: number | 'auto';
+	/** By colours: outlines of the colour that fills the picture's border as well. */
+	readonly withBackground?: boolean;
 	/** Level lines: how many. */
 	readonly levels?: number;
 }
 
 /** A picture's pixels, each kind made when first asked for. */
 export interface PictureSource {
-	grey(): GreyPicture;
+	grey(channel?: Channel): GreyPicture;
 	alpha(): GreyPicture;
 	colour(): ColourPicture;
 }
 
 export function sourceOf(picture: ColourPicture): PictureSource {
 	return {
-		grey: () => toGrey(picture),
+		grey: (channel) => channelOf(picture, channel ?? 'lightness'),
 		alpha: () => alphaAsInk(picture),
 		colour: () => picture
 	};
@@ -43,16 +46,21 @@ export function tracePicture(source: PictureSource, options: WayOptions): Genera
 		case 'colours':
 			return traceByColours(source.colour(), { ...options, colours: options.colours ?? 'auto' });
 		case 'line-centre':
-			return traceLineCentres(source.grey(), options);
+			return traceLineCentres(tonesFor(source, options), options);
 		case 'levels':
-			return traceLevels(source.grey(), options);
-		case 'alpha':
-			return traceByTone(source.alpha(), options);
+			return traceLevels(tonesFor(source, options), options);
 		case 'local-tone':
-			return traceByTone(localTone(source.grey()), { ...options, evenLight: false });
-		case 'tone':
-			return traceByTone(source.grey(), options);
+			return traceByTone(tonesFor(source, options), { ...options, evenLight: false });
+		default:
+			return traceByTone(tonesFor(source, options), options);
 	}
+}
+
+/** The tones that a way looks at, before anything is done to them. */
+export function tonesFor(source: PictureSource, options: Pick<WayOptions, 'way' | 'channel'>): GreyPicture {
+	if (options.way === 'alpha') return source.alpha();
+	const grey = source.grey(options.channel);
+	return options.way === 'local-tone' ? localTone(grey) : grey;
 }
 
 /**
@@ -69,6 +77,7 @@ function* traceLevels(picture: GreyPicture, options: WayOptions): Generator<Trac
 	if (!(high - low >= 2))
 		throw new CoreError('nothing-found', 'This picture is of one tone: there are no levels in it.');
 	const paths: Path[] = [];
+	const stray: Deviation[] = [];
 	const fills: string[] = [];
 	let last: Trace | undefined;
 	let worst: Trace | undefined;
@@ -91,6 +100,7 @@ function* traceLevels(picture: GreyPicture, options: WayOptions): Generator<Trac
 		}
 		const tone = Math.round(threshold).toString(16).padStart(2, '0');
 		paths.push(...last.paths);
+		stray.push(...(last.stray ?? []));
 		for (let i = 0; i < last.paths.length; i++) fills.push(`#${tone}${tone}${tone}`);
 		if (!worst || last.worst > worst.worst) worst = last;
 		meanSum += last.mean * last.anchors;
@@ -98,7 +108,15 @@ function* traceLevels(picture: GreyPicture, options: WayOptions): Generator<Trac
 	}
 	if (!worst || !last) throw new CoreError('nothing-found', 'No level line was found in this picture.');
 	const anchors = paths.reduce((sum, path) => sum + path.types.length, 0);
-	return { ...worst, paths, fills, anchors, mean: meanSum / Math.max(1, anchors), dropped };
+	return {
+		...worst,
+		paths,
+		...(options.stray ? { stray } : {}),
+		fills,
+		anchors,
+		mean: meanSum / Math.max(1, anchors),
+		dropped
+	};
 }
 
 /** The tone below which a share of all pixels lies. */

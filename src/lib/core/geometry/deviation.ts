@@ -1,0 +1,76 @@
+/** How far one line lies from others all along it, with its side: for colours and thickness drawn along the line. */
+import { EdgeTree } from './edge-tree';
+import { STRIDE, type Affine, type Path } from './path';
+import { directionAt, parameterAtLength, pointAt, segmentLength } from './segment';
+
+/** Numbers per sample: x, y, the unit normal to the left of travel, and the distance, positive where the other line lies left. */
+export const SAMPLE = 5;
+
+/** Samples along one line, `SAMPLE` numbers each. */
+export interface Deviation {
+	readonly samples: Float64Array;
+	readonly closed: boolean;
+}
+
+/**
+ * The distance from places along a line, at most `step` apart, to the nearest of other lines; with a sign: positive
+ * where that one lies to the left of travel.
+ *
+ * @param others lines as points, x,y pairs.
+ */
+export function deviationAlong(
+	path: Path,
+	others: readonly { readonly points: ArrayLike<number>; readonly closed: boolean }[],
+	step: number
+): Deviation {
+	const tree = new EdgeTree(others.map((o) => ({ points: Float64Array.from(o.points), closed: o.closed })));
+	const out: number[] = [];
+	const n = path.types.length;
+	const visit = (i: number, t: number) => {
+		const at = STRIDE * i;
+		const p = pointAt(path.types[i], path.segs, at, t);
+		const d = directionAt(path.types[i], path.segs, at, t);
+		const distance = tree.distance(p.x, p.y);
+		const nx = -d.y;
+		const ny = d.x;
+		const side = (tree.x - p.x) * nx + (tree.y - p.y) * ny;
+		out.push(p.x, p.y, nx, ny, Number.isFinite(distance) ? (side < 0 ? -distance : distance) : 0);
+	};
+	for (let i = 0; i < n; i++) {
+		const at = STRIDE * i;
+		const length = segmentLength(path.types[i], path.segs, at);
+		const parts = Math.max(1, Math.min(400, Math.ceil(length / step)));
+		for (let k = 0; k < parts; k++)
+			visit(i, k === 0 ? 0 : parameterAtLength(path.types[i], path.segs, at, (length * k) / parts));
+	}
+	if (n > 0) visit(n - 1, 1);
+	return { samples: Float64Array.from(out), closed: path.closed };
+}
+
+/** The same samples under an even map; normals and sides turn with it. */
+export function transformDeviation({ samples, closed }: Deviation, m: Affine): Deviation {
+	const [a, b, c, d, e, f] = m;
+	const scale = Math.sqrt(Math.abs(a * d - b * c));
+	const out = new Float64Array(samples.length);
+	for (let i = 0; i < samples.length; i += SAMPLE) {
+		const [x, y, nx, ny, off] = samples.subarray(i, i + SAMPLE);
+		out[i] = a * x + c * y + e;
+		out[i + 1] = b * x + d * y + f;
+		out[i + 2] = (a * nx + c * ny) / scale;
+		out[i + 3] = (b * nx + d * ny) / scale;
+		out[i + 4] = off * scale;
+	}
+	return { samples: out, closed };
+}
+
+/** The sample that strays most; undefined where there is none. */
+export function worstOf(deviations: readonly Deviation[]): { x: number; y: number; off: number } | undefined {
+	let worst: { x: number; y: number; off: number } | undefined;
+	for (const { samples } of deviations) {
+		for (let i = 0; i < samples.length; i += SAMPLE) {
+			if (worst && Math.abs(samples[i + 4]) <= Math.abs(worst.off)) continue;
+			worst = { x: samples[i], y: samples[i + 1], off: samples[i + 4] };
+		}
+	}
+	return worst;
+}
