@@ -197,10 +197,7 @@ try {
 		await traced();
 	}
 	for (const name of ['boundary', 'lines in sight']) {
-		const ms = await page.evaluate(
-			(name) => performance.getEntriesByName(name).map((e) => e.duration),
-			name
-		);
+		const ms = await page.evaluate((name) => performance.getEntriesByName(name).map((e) => e.duration), name);
 		ms.sort((a, b) => a - b);
 		console.log(
 			`12 megapixels, a setting changed: ${name} after (median of ${ms.length}) ${ms.length ? ms[ms.length >> 1].toFixed(0) : '–'} ms`

@@ -86,10 +86,18 @@ test('a corner is rounded to a true arc; a radius that does not fit names the la
 	await expect(page.locator('[data-act=keep]')).toBeEnabled();
 	await page.locator('[data-act=keep]').click();
 	let [o] = (await saved(page)).outlines;
+	// The corner stays one anchor with its radius; made plain it is two and an arc between them.
+	expect((o as unknown as { rounds: unknown[] }).rounds).toHaveLength(1);
+	expect(o.anchors).toHaveLength(4);
+	await page.keyboard.press('/');
+	await page.keyboard.type('make plain');
+	await page.keyboard.press('Enter');
+	[o] = (await saved(page)).outlines;
 	expect(o.anchors).toHaveLength(5);
 	const arc = o.marks.filter((_, i) => i % 3 === 1).indexOf(2);
 	// A quarter of a circle: its bulge is the tangent of a quarter of 90 degrees (published DXF reference).
 	expect(Math.abs(o.points[7 * arc + 6])).toBeCloseTo(Math.tan(Math.PI / 8), 9);
+	await page.keyboard.press('Control+z');
 	await page.keyboard.press('Control+z');
 	await page.mouse.click(at(10, -40).x, at(10, -40).y);
 	await page.keyboard.press('Shift+R');
@@ -98,6 +106,9 @@ test('a corner is rounded to a true arc; a radius that does not fit names the la
 	await page.keyboard.press('Enter');
 	await expect(page.locator('[data-act=keep]')).toBeEnabled();
 	await page.locator('[data-act=keep]').click();
+	await page.keyboard.press('/');
+	await page.keyboard.type('make plain');
+	await page.keyboard.press('Enter');
 	[o] = (await saved(page)).outlines;
 	expect(area(o)).toBeCloseTo(1200 - 50, 6);
 });

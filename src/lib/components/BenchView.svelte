@@ -2,7 +2,6 @@
 	/** The bench: the drawing fills the window; the thread runs along the lower edge; slips lie where they are needed. */
 	import { onMount } from 'svelte';
 	import { tinykeys } from 'tinykeys';
-	import { moveAnchors } from '$lib/core/edit/anchors';
 	import { type Bench, type Station } from '$lib/stores/bench.svelte';
 	import { COMMANDS } from '$lib/stores/commands';
 	import {
@@ -22,6 +21,8 @@
 	import type { LengthUnit } from '$lib/core/edit/drawing';
 	import Calibrate from './Calibrate.svelte';
 	import { backToSurface } from './focus';
+	import NearMenu from './NearMenu.svelte';
+	import PointerFields from './PointerFields.svelte';
 	import Magnifier from './Magnifier.svelte';
 	import SplitLine from './SplitLine.svelte';
 	import KeysSheet from './KeysSheet.svelte';
@@ -62,17 +63,29 @@
 					: 'Type how far apart they are.';
 		if (bench.operation)
 			return bench.operation.hint ?? 'Look at the new line. Keep it with Enter, drop it with Esc.';
+		if (bench.pen) return bench.pen.hint;
 		if (bench.enteredOutline) {
-			if (bench.anchors.size)
-				return 'Drag or arrows move it. C S V W change its kind, X takes it out, N and B step along. Esc leaves.';
-			if (bench.segment !== undefined)
-				return 'A puts an anchor half way, I makes it straight, U a curve, X takes it out.';
+			if (bench.handleInHand)
+				return `The arrows move the handle ${bench.handleInHand === 'in' ? 'before' : 'after'} the anchor. Esc lets go of it.`;
+			if (bench.anchors.size) {
+				const way = {
+					free: 'Drag or arrows move it, Shift locks, Ctrl passes snaps over; type a number while dragging.',
+					before: 'It moves along the side before it, which keeps its angle (Z: another way).',
+					after: 'It moves along the side after it, which keeps its angle (Z: another way).',
+					'own line': 'It slides along its own line (Z: another way).',
+					soft: 'Its neighbourhood follows as far as the pegs (Z: another way).'
+				}[bench.movingWay];
+				return `${way} C S V W change its kind, X takes it out, N and B step along.`;
+			}
+			if (bench.segments.size)
+				return 'Pull it to bend it, with Alt move it whole. A halves it, I straightens, U curves, Shift + U makes an arc, X takes it out.';
 			return 'Pick an anchor, or a stretch between two. Double-click the line for a new anchor. Esc leaves.';
 		}
-		if (bench.selected.size) return 'Enter or double click goes into it. D simplifies, O offsets, X removes.';
+		if (bench.selected.size)
+			return 'Drag moves it, Enter or double click goes into it. Shift + P turns and scales, D simplifies, O offsets, X removes.';
 		if (bench.outlines.length === 0)
 			return bench.references.length ? 'T traces the picture.' : 'Drop a picture or a drawing here.';
-		return 'Click an outline, or drag a box. / finds any command by a word.';
+		return 'Click an outline, or drag a box. L draws a line. / finds any command by a word.';
 	});
 
 	function claim(takeOver: boolean): void {
@@ -126,21 +139,52 @@
 	}
 
 	function nudge(dx: number, dy: number, event: KeyboardEvent): void {
-		if (!bench.enteredOutline || bench.anchors.size === 0) return;
+		if (!bench.enteredOutline || bench.picked.size === 0) return;
 		event.preventDefault();
-		const step = event.shiftKey ? 1 : event.altKey ? 0.01 : 0.1;
-		bench.change('Nudge', (o) => moveAnchors(o, bench.anchors, dx * step, dy * step));
+		const step = bench.nudge * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
+		bench.nudgeBy(dx * step, dy * step);
+	}
+
+	/** Keys that mean something else while one draws; true where one of them was pressed. */
+	function penKey(event: KeyboardEvent): boolean {
+		const { pen } = bench;
+		if (!pen || event.ctrlKey || event.metaKey || event.altKey) return false;
+		const acts: Record<string, () => void> = {
+			Escape: () => (pen.anchors.length ? pen.clear() : bench.dropOperation()),
+			Enter: () => pen.finish(),
+			Backspace: () => pen.back(),
+			c: () => pen.setFlowing(false),
+			w: () => pen.setFlowing(true),
+			x: () => pen.dropOut()
+		};
+		const act = acts[event.key];
+		if (!act) return false;
+		event.preventDefault();
+		event.stopImmediatePropagation();
+		act();
+		return true;
+	}
+	let pointerFields = $state<{ begin: (key: string) => void }>();
+	/** While something is dragged or drawn a digit begins a typed number. */
+	function typeNumber(event: KeyboardEvent): void {
+		if (typing(event) || penKey(event)) return;
+		if (!bench.measure || event.ctrlKey || event.metaKey || !/^[0-9.,-]$/.test(event.key)) return;
+		event.preventDefault();
+		event.stopImmediatePropagation();
+		pointerFields?.begin(event.key);
 	}
 
 	function escape(): void {
 		if (bench.finding) bench.finding = false;
-		else if (bench.draft) bench.draft = undefined;
+		else if (bench.menu) bench.menu = undefined;
+		else if (bench.drafts.size) bench.drafts = new Map();
 		else if (bench.sizing) bench.sizing = undefined;
 		else if (bench.placing) bench.place(undefined);
 		else if (bench.operation) bench.dropOperation();
-		else if (bench.anchors.size || bench.segment !== undefined) {
+		else if (bench.handleInHand) bench.handleInHand = undefined;
+		else if ([...bench.picked.values()].some((ids) => ids.size) || bench.segments.size) {
 			bench.anchors = new Set();
-			bench.segment = undefined;
+			bench.segments = new Set();
 		} else if (bench.enteredOutline) bench.leave();
 		else if (bench.selected.size) bench.select([]);
 		else if (bench.rackOpen) bench.rackOpen = false;
@@ -192,7 +236,7 @@
 			Enter: plain((e) => {
 				if (!inSurface(e)) return;
 				if (bench.operation) bench.keepOperation();
-				else if (!bench.enteredOutline && bench.selected.size === 1) bench.enter([...bench.selected][0]);
+				else if (!bench.enteredOutline && bench.selected.size) bench.enter(...bench.selected);
 			}),
 			...Object.fromEntries(
 				(['', 'Shift+', 'Alt+'] as const).flatMap((m) => [
@@ -219,12 +263,14 @@
 			const button = (e.target as HTMLElement).closest?.('button');
 			if (e.detail > 0 && button && !keysOpen && !calibrating && !bench.finding) backToSurface();
 		};
+		addEventListener('keydown', typeNumber, { capture: true });
 		addEventListener('click', afterClick);
 		addEventListener('keydown', qDown);
 		addEventListener('keyup', qUp);
 		addEventListener('paste', paste);
 		return () => {
 			stop();
+			removeEventListener('keydown', typeNumber, { capture: true });
 			removeEventListener('click', afterClick);
 			removeEventListener('keydown', qDown);
 			removeEventListener('keyup', qUp);
@@ -353,10 +399,12 @@
 
 	{#if bench.rackOpen}<Rack {bench} />{/if}
 	<Tag {bench} />
+	<PointerFields {bench} bind:this={pointerFields} />
+	<NearMenu {bench} />
 
 	{#if bench.sizing}<Magnifier {bench} />{/if}
 	{#if bench.operation?.kind === 'trace' && bench.operation.seen}<SplitLine {bench} />{/if}
-	{#if trayOpen || bench.operation || bench.finding || bench.sizing}
+	{#if trayOpen || bench.operation || bench.finding || bench.sizing || bench.pen}
 		<div class="over" style:--at="{trayAt}px" data-testid="tray">
 			<Tray {bench} onopen={() => picker?.click()} onexport={exportAs} />
 		</div>

@@ -106,12 +106,24 @@
 				label={operation.cutOff ? 'Cut off' : 'Radius'}
 				unit={bench.unit}
 				value={operation.amount}
-				least={0.001}
+				least={0}
 				onset={(v) => {
 					operation.amount = v;
 					operation.change(0);
 				}}
 			/>
+			{#if operation.cutOff}
+				<NumberField
+					label="after it"
+					unit={bench.unit}
+					value={operation.second ?? operation.amount}
+					least={0.001}
+					onset={(v) => {
+						operation.second = v;
+						operation.change(0);
+					}}
+				/>
+			{/if}
 			<Choice
 				label="Corners"
 				value={operation.cutOff ? 'cut' : 'round'}

@@ -17,11 +17,25 @@
 	const touches = new Map<number, { x: number; y: number }>();
 	let pinch: { distance: number; x: number; y: number } | undefined;
 	let pressed: { time: number; x: number; y: number } | undefined;
+	/** A finger that rests opens the menu. */
+	let resting: { timer: ReturnType<typeof setTimeout>; x: number; y: number } | undefined;
+	const REST_MS = 550;
+	const REST_PX = 9;
+	function stopResting(): void {
+		clearTimeout(resting?.timer);
+		resting = undefined;
+	}
 
 	const NOTHING: ReadonlySet<string> = new Set();
 	const replaced = $derived(
-		bench.operation?.kind === 'simplify' ? new Set(bench.operation.outlines.map((o) => o.id)) : NOTHING
+		bench.operation?.kind === 'simplify' ||
+			bench.operation?.kind === 'corner' ||
+			(bench.operation?.kind === 'place' && !bench.operation.copy)
+			? new Set(bench.operation.outlines.map((o) => o.id))
+			: NOTHING
 	);
+	/** Where the reach of a soft pull ends, on the line. */
+	const reachMarks = $derived(bench.movingWay === 'soft' && !bench.operation ? bench.reachPlaces() : []);
 	const picks = $derived.by(() => {
 		const { sizing } = bench;
 		const reference = sizing && bench.references.find((r) => r.id === sizing.reference);
@@ -71,10 +85,19 @@
 			bitmaps: bench.bitmaps,
 			bitmapVersion: bench.bitmapVersion,
 			selected: bench.selected,
-			entered: bench.before ? undefined : bench.enteredOutline,
-			anchors: bench.anchors,
-			segment: bench.segment,
-			preview: bench.before ? [] : (bench.operation?.preview ?? []),
+			entered: bench.before ? [] : bench.enteredOutlines,
+			picked: bench.picked,
+			segments: bench.segments,
+			pointed: bench.under,
+			handleInHand: bench.handleInHand,
+			preview: bench.before ? [] : (bench.operation?.preview ?? bench.pen?.preview ?? []),
+			trail: bench.pen?.trail ?? [],
+			drawn: bench.pen?.kind === 'line' ? bench.pen.lineSoFar(false) : undefined,
+			closing: bench.pen?.closing ? bench.pen.closingPlace : undefined,
+			snap: bench.snap,
+			bound: bench.bound,
+			reachOf: reachMarks,
+			frame: bench.operation?.kind === 'place' ? bench.operation.frame : undefined,
 			under: bench.operation?.under ?? [],
 			leftOut: bench.operation?.leftOut ?? [],
 			replaced: bench.before ? NOTHING : replaced,
@@ -104,6 +127,7 @@
 			kind: (['mouse', 'pen', 'touch'].includes(type) ? type : 'mouse') as PointerKind,
 			shift: event.shiftKey,
 			alt: event.altKey,
+			ctrl: event.ctrlKey || event.metaKey,
 			button: event.button,
 			panning: spaceHeld
 		};
@@ -114,6 +138,16 @@
 		container?.setPointerCapture(event.pointerId);
 		if (event.pointerType === 'touch') {
 			touches.set(event.pointerId, { x: event.clientX, y: event.clientY });
+			stopResting();
+			if (touches.size === 1) {
+				const where = at(event);
+				const timer = setTimeout(() => {
+					stopResting();
+					hand.menuAt(where);
+					tick++;
+				}, REST_MS);
+				resting = { timer, x: event.clientX, y: event.clientY };
+			}
 			if (touches.size === 2) {
 				hand.cancel();
 				pinch = spread();
@@ -121,6 +155,8 @@
 			}
 		}
 		if (event.button !== 0) event.preventDefault();
+		// The other button is for the menu beside the pointer.
+		if (event.button === 2) return;
 		hand.down(at(event));
 		tick++;
 	}
@@ -129,6 +165,7 @@
 		return { distance: Math.hypot(a.x - b.x, a.y - b.y), x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
 	}
 	function move(event: PointerEvent): void {
+		if (resting && Math.hypot(event.clientX - resting.x, event.clientY - resting.y) > REST_PX) stopResting();
 		if (event.pointerType === 'touch' && touches.has(event.pointerId)) {
 			touches.set(event.pointerId, { x: event.clientX, y: event.clientY });
 			if (touches.size === 2 && pinch) {
@@ -143,6 +180,7 @@
 		hand.move(at(event));
 	}
 	function up(event: PointerEvent): void {
+		stopResting();
 		if (event.pointerType === 'touch') {
 			touches.delete(event.pointerId);
 			if (pinch) {
@@ -191,7 +229,7 @@
 <div
 	class="surface"
 	class:panning={spaceHeld}
-	class:picking={bench.sizing !== undefined}
+	class:picking={bench.sizing !== undefined || bench.pen !== undefined}
 	role="application"
 	aria-label="Drawing surface. N and B step through anchors, arrows move them, slash finds a command."
 	tabindex="0"
@@ -208,7 +246,12 @@
 		hand.double(at(e));
 		tick++;
 	}}
-	oncontextmenu={(e) => e.preventDefault()}
+	oncontextmenu={(e) => {
+		e.preventDefault();
+		if ((e as unknown as PointerEvent).pointerType === 'touch') return;
+		hand.menuAt(at(e));
+		tick++;
+	}}
 	onkeydown={(e) => space(e, true)}
 	onkeyup={(e) => space(e, false)}
 ></div>

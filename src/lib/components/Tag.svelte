@@ -6,9 +6,27 @@
 		ANCHOR_STRIDE,
 		anchorIndex,
 		kindOf,
+		madePlain,
+		placeOfAnchor,
 		resolve,
-		segmentTypeOf
+		segmentTotal,
+		segmentTypeOf,
+		sourceLine,
+		withPath,
+		type Outline
 	} from '$lib/core/edit/outline';
+	import { radiusAt, setRadius } from '$lib/core/edit/handles';
+	import { exchangeRounds, roundsFit } from '$lib/core/edit/rounds';
+	import {
+		restOfCircle,
+		segmentNumbers,
+		setArcRadius,
+		setArcSweep,
+		setLineLength,
+		setStraight
+	} from '$lib/core/edit/segments';
+	import { SHAPE_FIELDS, shapePath, type ShapeRecipe } from '$lib/core/edit/shapes';
+	import { CoreError, toProblem } from '$lib/core/errors';
 	import { placeAnchor, placeHandle, releaseHandles, setKind, type Side } from '$lib/core/edit/anchors';
 	import {
 		anchorCount,
@@ -77,9 +95,31 @@
 			const k = side === 'in' ? 2 : 4;
 			const dx = o.points[at + k] - o.points[at];
 			const dy = o.points[at + k + 1] - o.points[at + 1];
-			return [{ side, length: Math.hypot(dx, dy), angle: (Math.atan2(dy, dx) * 180) / Math.PI }];
+			const radius = radiusAt(o, o.anchors[i], side);
+			return [
+				{
+					side,
+					length: Math.hypot(dx, dy),
+					angle: (Math.atan2(dy, dx) * 180) / Math.PI,
+					radius: Math.abs(radius ?? Infinity)
+				}
+			];
 		});
 	});
+	/** A single picked segment, and what it measures. */
+	const segment = $derived.by(() => {
+		const o = bench.enteredOutline;
+		if (!o || bench.segments.size !== 1) return undefined;
+		const [index] = bench.segmentIndexes();
+		return index === undefined || index >= segmentTotal(o)
+			? undefined
+			: { index, ...segmentNumbers(o, index) };
+	});
+	const round = $derived(
+		one && anchor && anchor.count === 1
+			? one.rounds?.find((r) => r.anchor === one.anchors[anchor.index])
+			: undefined
+	);
 	const held = $derived(
 		one && anchor && anchor.kind === 'flowing' ? one.marks[3 * anchor.index + 2] !== 0 : false
 	);
@@ -96,9 +136,9 @@
 	});
 
 	function setAxis(axis: 'x' | 'y', v: number): void {
-		bench.change(axis === 'x' ? 'Set x' : 'Set y', (o) => {
+		bench.change(axis === 'x' ? 'Set x' : 'Set y', (o, ids) => {
 			let next = o;
-			for (const id of bench.anchors) {
+			for (const id of ids) {
 				const i = anchorIndex(next, id);
 				if (i === undefined) continue;
 				const at = ANCHOR_STRIDE * i;
@@ -120,6 +160,45 @@
 		const y = one.points[at + 1] + length * Math.sin(rad);
 		bench.change('Set handle', (o) => placeHandle(o, o.anchors[anchor.index], side, x, y));
 	}
+	let givingEnd = $state<'end' | 'start'>('end');
+	let growing = $state<'straight' | 'curve'>('straight');
+	/** Changes the outline in hand; what cannot be is said. */
+	function edit(name: string, change: (o: Outline) => Outline): void {
+		bench.change(name, (o) => (o.id === bench.entered ? change(o) : o));
+	}
+	/** Changes the one selected outline as a whole. */
+	function whole(name: string, change: (o: Outline) => Outline): void {
+		if (!one) return;
+		try {
+			bench.commit(name, { put: [change(one)] });
+		} catch (error) {
+			bench.trouble(toProblem(error));
+		}
+	}
+	const setLength = (v: number) => whole('Set the length', (o) => setLineLength(o, v, givingEnd, growing));
+	function setShape(field: string, value: number): void {
+		whole(`Change the ${one?.recipe?.shape ?? 'shape'}`, (o) => {
+			const recipe = { ...o.recipe!, [field]: value } as ShapeRecipe;
+			return { ...withPath(o, shapePath(recipe)), recipe };
+		});
+	}
+	function setRound(v: number): void {
+		edit('Round the corner', (o) => {
+			const id = o.anchors[anchor!.index];
+			const rounds = exchangeRounds(
+				o.rounds,
+				[id],
+				v > 0
+					? (a) =>
+							round && 'radius' in round ? { anchor: a, radius: v } : { anchor: a, first: v, second: v }
+					: undefined
+			);
+			const fits = roundsFit(sourceLine(o), rounds ?? [], (a) => placeOfAnchor(o, a));
+			if (!fits.ok) throw new CoreError(fits.problem.code, fits.problem.sentence);
+			const { rounds: _, ...rest } = o;
+			return rounds ? { ...rest, rounds } : rest;
+		});
+	}
 	function drag(event: PointerEvent): void {
 		if ((event.target as HTMLElement).closest('input,button')) return;
 		const start = { x: event.clientX - place.x, y: event.clientY - place.y };
@@ -133,7 +212,7 @@
 	}
 </script>
 
-{#if outlines.length && !isEmptyBox(box) && !bench.operation}
+{#if outlines.length && !isEmptyBox(box) && !bench.operation && !bench.pen}
 	<svg class="tie" aria-hidden="true"
 		><path
 			d="M{tie.x} {tie.y}Q{(tie.x + place.x) / 2} {Math.max(tie.y, place.y) + 14} {place.x + 9} {place.y +
@@ -217,8 +296,7 @@
 							class:here={anchor.kind === kind}
 							aria-pressed={anchor.kind === kind}
 							data-kind={kind}
-							onclick={() => bench.change(`Make ${kind}`, (o) => setKind(o, bench.anchors, kind))}
-							>{kind}</button
+							onclick={() => bench.change(`Make ${kind}`, (o, ids) => setKind(o, ids, kind))}>{kind}</button
 						>
 					{/each}
 				</span>
@@ -244,11 +322,128 @@
 						/>
 					</span>
 				{/each}
+				{#each handles.filter((h) => Number.isFinite(h.radius) && h.radius < 1e5) as h (h.side)}
+					<NumberField
+						label={h.side === 'in' ? 'radius before' : 'radius after'}
+						unit={bench.unit}
+						value={h.radius}
+						width={11}
+						least={0.001}
+						onset={(v) =>
+							bench.change('Set the radius', (o) =>
+								o.id === one?.id ? setRadius(o, o.anchors[anchor.index], h.side, v) : o
+							)}
+					/>
+				{/each}
+				{#if round}
+					<NumberField
+						label={'radius' in round ? 'corner radius' : 'cut off'}
+						unit={bench.unit}
+						value={'radius' in round ? round.radius : round.first}
+						width={11}
+						least={0}
+						onset={(v) => setRound(v)}
+					/>
+				{/if}
 				{#if held}<button
 						class="word"
-						onclick={() => bench.change('Give handles back', (o) => releaseHandles(o, bench.anchors))}
+						onclick={() => bench.change('Give handles back', (o, ids) => releaseHandles(o, ids))}
 						>give the held handle back</button
 					>{/if}
+			</div>
+		{/if}
+		{#if segment}
+			<div class="anchor" data-testid="segment">
+				<b>{segment.type}</b>
+				{#if segment.type === 'straight'}
+					<NumberField
+						label="long"
+						unit={bench.unit}
+						value={segment.length}
+						width={11}
+						least={0.001}
+						onset={(v) => edit('Set the length', (o) => setStraight(o, segment.index, v, segment.angle))}
+					/>
+					<NumberField
+						label="at"
+						kind="number"
+						suffix="°"
+						digits={3}
+						width={9}
+						value={segment.angle}
+						onset={(v) => edit('Set the angle', (o) => setStraight(o, segment.index, segment.length, v))}
+					/>
+				{:else if segment.type === 'arc'}
+					<NumberField
+						label="radius"
+						unit={bench.unit}
+						value={segment.radius}
+						width={11}
+						least={0.001}
+						onset={(v) => edit('Set the radius', (o) => setArcRadius(o, segment.index, v))}
+					/>
+					<NumberField
+						label="sweep"
+						kind="number"
+						suffix="°"
+						digits={3}
+						width={9}
+						value={segment.sweep}
+						onset={(v) => edit('Set the sweep', (o) => setArcSweep(o, segment.index, v))}
+					/>
+					<span class="quiet">{formatLength(segment.length, bench.unit)} along it</span>
+					<button
+						class="word"
+						onclick={() => edit('The rest of its circle', (o) => restOfCircle(o, segment.index))}
+						>the rest of its circle</button
+					>
+				{:else}<span class="quiet">{formatLength(segment.length, bench.unit)} along it</span>{/if}
+			</div>
+		{/if}
+		{#if one?.recipe && !bench.enteredOutline}
+			<div class="anchor" data-testid="recipe">
+				<b>{one.recipe.shape}</b>
+				{#each SHAPE_FIELDS[one.recipe.shape] as field (field.name)}
+					<NumberField
+						label={field.word}
+						kind={field.kind === 'length' ? 'length' : 'number'}
+						unit={bench.unit}
+						suffix={field.kind === 'angle' ? '°' : ''}
+						digits={field.kind === 'count' ? 0 : 3}
+						width={11}
+						least={field.least}
+						most={field.most}
+						value={(one.recipe as unknown as Record<string, number>)[field.name]}
+						onset={(v) => setShape(field.name, field.kind === 'count' ? Math.round(v) : v)}
+					/>
+				{/each}
+				<button class="word" onclick={() => bench.commit('Make plain', { put: [madePlain(one)] })}
+					>make plain</button
+				>
+			</div>
+		{/if}
+		{#if one && !one.closed && !bench.enteredOutline && facts}
+			<div class="anchor" data-testid="line-length">
+				<NumberField
+					label="long in all"
+					unit={bench.unit}
+					value={facts.length}
+					width={11}
+					least={0.001}
+					onset={(v) => setLength(v)}
+				/>
+				<span class="kinds" role="group" aria-label="Which end gives">
+					{#each ['end', 'start'] as const as end (end)}
+						<button class="word" class:here={givingEnd === end} onclick={() => (givingEnd = end)}
+							>at its {end}</button
+						>
+					{/each}
+					{#each ['straight', 'curve'] as const as how (how)}
+						<button class="word" class:here={growing === how} onclick={() => (growing = how)}
+							>{how === 'straight' ? 'straight on' : 'along its curve'}</button
+						>
+					{/each}
+				</span>
 			</div>
 		{/if}
 		{#if pinned}<button class="word unpin" onclick={() => (pinned = undefined)}>unpin</button>{/if}

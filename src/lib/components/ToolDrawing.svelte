@@ -81,6 +81,36 @@
 			stroke-width="1.100"
 			stroke-dasharray="2 3"
 		/><path d="M6 16c0-6 4-10 10-10" stroke="var(--madder)" stroke-width="2.400" />
+	{:else if name === 'line'}
+		<path d="M5 25L14 8C22 8 26 12 30 20" /><path d="M8 4l12 8" stroke="var(--madder)" /><path
+			d="M30 20l5 7"
+			stroke="var(--soft)"
+			stroke-dasharray="2 3"
+		/><path d="M28 18l4 4m0-4l-4 4" stroke="var(--madder)" stroke-width="2.2" />
+	{:else if name === 'freehand'}
+		<path d="M4 24c4-14 8-16 11-9s5 9 9 1 7-8 12-9" stroke="var(--madder)" /><path
+			d="M4 27c3-2 5-13 9-16"
+			stroke="var(--soft)"
+			stroke-width="1"
+		/>
+	{:else if name === 'shape'}
+		<path d="M5 8h14v14H5z" /><circle cx="27" cy="19" r="8" stroke="var(--madder)" /><path
+			d="M5 27h14"
+			stroke="var(--soft)"
+			stroke-dasharray="2 3"
+		/>
+	{:else if name === 'place'}
+		<path d="M6 20l10-12 12 4-4 13z" fill="var(--wash)" /><path
+			d="M27 5c6 2 9 8 7 14m0 0l-3-3m3 3l4-3"
+			stroke="var(--madder)"
+		/>
+	{:else if name === 'soft'}
+		<path d="M4 24C14 24 15 9 20 9s6 15 16 15" /><path
+			d="M4 24h32"
+			stroke="var(--soft)"
+			stroke-width="1"
+			stroke-dasharray="2 3"
+		/><path d="M20 9V3m-3 3l3-3 3 3" stroke="var(--madder)" />
 	{:else if name === 'picture'}
 		<path d="M8 5h24v22H8z" /><path d="M8 22l7-7 5 4 5-7 7 8" /><circle cx="14" cy="10.5" r="2" />
 	{:else if name === 'scan'}

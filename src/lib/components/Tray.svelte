@@ -5,6 +5,8 @@
 	import { formatLength } from '$lib/core/units';
 	import NumberField from './NumberField.svelte';
 	import BuildTray from './BuildTray.svelte';
+	import PenTray from './PenTray.svelte';
+	import PlaceTray from './PlaceTray.svelte';
 	import PictureRow from './PictureRow.svelte';
 	import OffsetTray from './OffsetTray.svelte';
 	import ScanRow from './ScanRow.svelte';
@@ -86,7 +88,9 @@
 	{:else if operation?.kind === 'trace'}<TraceTray {bench} {operation} />
 	{:else if operation?.kind === 'simplify'}<SimplifyTray {bench} {operation} />
 	{:else if operation?.kind === 'offset'}<OffsetTray {bench} {operation} />
+	{:else if operation?.kind === 'place'}<PlaceTray {bench} {operation} />
 	{:else if operation}<BuildTray {bench} {operation} />
+	{:else if bench.pen}<PenTray {bench} pen={bench.pen} />
 	{:else if bench.station === 'picture'}
 		<div class="row">
 			<button class="big" onclick={onopen}

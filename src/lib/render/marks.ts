@@ -1,5 +1,15 @@
 /** The marks on the drawing, each told apart by its form, with a double edge so that it reads on any picture. */
-import { ANCHOR_STRIDE, kindOf, resolve, segmentTypeOf, type Outline } from '../core/edit/outline';
+import {
+	ANCHOR_STRIDE,
+	HELD_IN,
+	HELD_OUT,
+	kindOf,
+	MARK_STRIDE,
+	segmentTypeOf,
+	sourceLine,
+	type Outline
+} from '../core/edit/outline';
+import { handleFaults } from '../core/edit/handles';
 import { CUBIC, STRIDE, type Path } from '../core/geometry/path';
 import { directionAt } from '../core/geometry/segment';
 import type { Palette } from './palette';
@@ -48,10 +58,11 @@ export function drawAnchors(
 	c: Context,
 	scene: MarkScene,
 	outline: Outline,
-	selected: ReadonlySet<number>
+	selected: ReadonlySet<number>,
+	inHand: 'in' | 'out' | undefined
 ): void {
 	const { view, size, palette } = scene;
-	const path = resolve(outline);
+	const path = sourceLine(outline);
 	const n = outline.anchors.length;
 	if (path.types.length === 0) return;
 	const p = outline.points;
@@ -85,18 +96,35 @@ export function drawAnchors(
 			const segment = side === 4 ? i : (i + n - 1) % n;
 			if (open && ((side === 4 && i === n - 1) || (side === 2 && i === 0))) continue;
 			if (segmentTypeOf(outline, segment) !== CUBIC) continue;
-			const h = toScreen(view, size, p[a + side], p[a + side + 1]);
+			const length = Math.hypot(p[a + side] - p[a], p[a + side + 1] - p[a + 1]);
+			if (!(length > 0)) continue;
+			const isTiny = length * view.scale < LEAST_HANDLE_PX;
+			// A tiny one is drawn so that it can be grabbed, with its true length beside it.
+			const out = isTiny ? LEAST_HANDLE_PX / view.scale / length : 1;
+			const h = toScreen(
+				view,
+				size,
+				p[a] + (p[a + side] - p[a]) * out,
+				p[a + 1] + (p[a + side + 1] - p[a + 1]) * out
+			);
 			const far = Math.hypot(h.x - at.x, h.y - at.y);
-			if (far < 0.5) continue;
+			if (isTiny && own) labelAt(c, palette, `${length.toPrecision(2)} mm`, h.x + 8, h.y - 6, palette.faint);
+			const isHeld =
+				kindOf(outline, i) === 'flowing' &&
+				(outline.marks[MARK_STRIDE * i + 2] & (side === 2 ? HELD_IN : HELD_OUT)) !== 0;
 			const colour = own ? palette.madder : palette.faint;
+			// Computed handles hang on a broken thread, held ones on a whole one.
+			c.setLineDash(kindOf(outline, i) === 'flowing' && !isHeld ? [3, 3] : []);
 			doubleEdge(c, palette, colour, 1, () => {
 				c.moveTo(at.x, at.y);
 				c.lineTo(h.x, h.y);
 			});
+			c.setLineDash([]);
 			// A handle's end is a small bobbin: a short bar square to its thread.
 			const ux = (h.x - at.x) / far;
 			const uy = (h.y - at.y) / far;
-			const half = own ? 5 : 3.5;
+			const isInHand = own && inHand === (side === 2 ? 'in' : 'out');
+			const half = isInHand ? 9 : own ? 5 : 3.5;
 			doubleEdge(c, palette, colour, own ? 3 : 2, () => {
 				c.moveTo(h.x - uy * half, h.y + ux * half);
 				c.lineTo(h.x + uy * half, h.y - ux * half);
@@ -163,7 +191,101 @@ export function drawAnchors(
 		c.fillStyle = palette.ink;
 		for (const [x, y] of plain) c.fillRect(x - 1.2, y - 1.2, 2.4, 2.4);
 	}
+	if (n < 2000) {
+		for (const fault of handleFaults(outline)) drawTangle(c, scene, fault.x, fault.y);
+	}
 	drawStart(c, scene, path, open);
+}
+
+/** px: a handle shorter than this is drawn, and grabbed, as if it were so long. */
+export const LEAST_HANDLE_PX = 14;
+
+/** Handles that cross, turn back or loop: a small tangle on the segment. */
+function drawTangle(c: Context, { view, size, palette }: MarkScene, x: number, y: number): void {
+	const p = toScreen(view, size, x, y);
+	doubleEdge(c, palette, palette.rust, 1.6, () => {
+		c.moveTo(p.x - 9, p.y);
+		c.bezierCurveTo(p.x + 12, p.y - 12, p.x - 12, p.y - 12, p.x + 9, p.y);
+		c.moveTo(p.x - 9, p.y + 5);
+		c.bezierCurveTo(p.x + 10, p.y - 4, p.x - 10, p.y - 4, p.x + 9, p.y + 5);
+	});
+}
+
+/** Text on the drawing, legible on any picture. */
+export function labelAt(
+	c: Context,
+	palette: Palette,
+	text: string,
+	x: number,
+	y: number,
+	colour: string
+): void {
+	c.font = '600 13px "Source Sans 3 Variable", sans-serif';
+	c.lineWidth = 4;
+	c.lineJoin = 'round';
+	c.strokeStyle = palette.halo;
+	c.strokeText(text, x, y);
+	c.fillStyle = colour;
+	c.fillText(text, x, y);
+}
+
+/** A line right across the window. */
+export function drawGuideLine(
+	c: Context,
+	{ view, size }: MarkScene,
+	guide: { readonly x: number; readonly y: number; readonly angle: number },
+	colour: string,
+	dash: readonly number[]
+): void {
+	const p = toScreen(view, size, guide.x, guide.y);
+	const rad = (guide.angle * Math.PI) / 180;
+	const reach = 4 * (size.widthPx + size.heightPx);
+	// From the place of it nearest to the window's middle, so that no number gets too large to be drawn.
+	const along = (size.widthPx / 2 - p.x) * Math.cos(rad) - (size.heightPx / 2 - p.y) * Math.sin(rad);
+	const x = p.x + along * Math.cos(rad);
+	const y = p.y - along * Math.sin(rad);
+	c.strokeStyle = colour;
+	c.lineWidth = 1;
+	c.setLineDash([...dash]);
+	c.beginPath();
+	c.moveTo(x - Math.cos(rad) * reach, y + Math.sin(rad) * reach);
+	c.lineTo(x + Math.cos(rad) * reach, y - Math.sin(rad) * reach);
+	c.stroke();
+	c.setLineDash([]);
+}
+
+/** What would be picked: a thread laid round it. */
+export function drawPointed(c: Context, { view, size, palette }: MarkScene, x: number, y: number): void {
+	const p = toScreen(view, size, x, y);
+	doubleEdge(c, palette, palette.woad, 1.5, () => {
+		c.moveTo(p.x + 11, p.y);
+		c.arc(p.x, p.y, 11, 0, 2 * Math.PI);
+	});
+}
+
+/** The next click closes the line here: a button with its eye. */
+export function drawClosing(c: Context, { view, size, palette }: MarkScene, x: number, y: number): void {
+	const p = toScreen(view, size, x, y);
+	doubleEdge(c, palette, palette.madder, 2.2, () => {
+		c.moveTo(p.x + 13, p.y);
+		c.arc(p.x, p.y, 13, 0, 2 * Math.PI);
+		c.moveTo(p.x + 4, p.y);
+		c.arc(p.x, p.y, 4, 0, 2 * Math.PI);
+	});
+	labelAt(c, palette, 'closes here', p.x + 18, p.y - 8, palette.madder);
+}
+
+/** Where the reach of a soft pull ends: a peg across the line. */
+export function drawReachEnd(c: Context, { view, size, palette }: MarkScene, x: number, y: number): void {
+	const p = toScreen(view, size, x, y);
+	doubleEdge(c, palette, palette.woad, 2, () => {
+		c.moveTo(p.x - 5, p.y - 9);
+		c.lineTo(p.x - 5, p.y + 9);
+		c.moveTo(p.x + 5, p.y - 9);
+		c.lineTo(p.x + 5, p.y + 9);
+		c.moveTo(p.x - 5, p.y);
+		c.lineTo(p.x + 5, p.y);
+	});
 }
 
 /** The start is a needle's eye, lying along the direction of travel. */

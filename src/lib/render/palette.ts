@@ -10,6 +10,8 @@ export interface Palette {
 	readonly woad: string;
 	/** What stops the cut. */
 	readonly rust: string;
+	/** What is snapped to. */
+	readonly weld: string;
 	readonly faint: string;
 	readonly fill: string;
 	readonly ruler: string;
@@ -24,6 +26,7 @@ export const DAY: Palette = {
 	madder: '#b3262e',
 	woad: '#1f6f8b',
 	rust: '#c2570c',
+	weld: '#8a6d00',
 	faint: '#8d8373',
 	fill: '#c9b68f',
 	ruler: 'rgba(236,229,213,0.94)',
@@ -38,6 +41,7 @@ export const LAMP: Palette = {
 	madder: '#ff7d72',
 	woad: '#6cc4dd',
 	rust: '#ffa24d',
+	weld: '#f0d060',
 	faint: '#8f8471',
 	fill: '#6b5a3d',
 	ruler: 'rgba(46,41,35,0.94)',

@@ -6,17 +6,37 @@ import Konva from 'konva';
 import type { Drawing, LengthUnit, Reference } from '../core/edit/drawing';
 import { layersOf, marksOf, outlinesOf, pictureKey, recordsOf } from '../core/edit/drawing';
 import { frameOf, placement, scaleOf, shownPart } from '../core/edit/placement';
-import { resolve, type Outline } from '../core/edit/outline';
+import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/edit/outline';
+import type { GuideLine, Snap } from '../core/edit/snap';
 import type { Fault } from '../core/check/readiness';
 import { boxOf } from '../core/geometry/pick';
 import type { Deviation } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 import { fillPath, strokePaths } from './lines';
-import { drawAnchors, drawKnot, drawOpenEnds, drawPictureFrame, drawStitch } from './marks';
+import {
+	drawAnchors,
+	drawClosing,
+	drawGuideLine,
+	drawKnot,
+	drawOpenEnds,
+	drawPictureFrame,
+	drawPointed,
+	drawReachEnd,
+	drawStitch,
+	labelAt
+} from './marks';
 import { drawDeviations } from './deviation';
 import type { Palette } from './palette';
 import { drawGrid, drawRulers } from './rulers';
 import { seenBox, toScreen, type View, type WindowSize } from './view';
+
+/** An anchor, one of its handles, or the segment that leaves it. */
+export interface Pointed {
+	readonly outline: string;
+	readonly anchor: number;
+	readonly side?: 'in' | 'out';
+	readonly isSegment?: boolean;
+}
 
 /** Everything that the surface shows. */
 export interface Scene {
@@ -32,10 +52,26 @@ export interface Scene {
 	readonly bitmaps: ReadonlyMap<string, ImageBitmap>;
 	readonly bitmapVersion: number;
 	readonly selected: ReadonlySet<string>;
-	readonly entered: Outline | undefined;
-	readonly anchors: ReadonlySet<number>;
-	readonly segment: number | undefined;
+	/** The entered outlines, the one in hand first, and the anchors selected in each. */
+	readonly entered: readonly Outline[];
+	readonly picked: ReadonlyMap<string, ReadonlySet<number>>;
+	/** Picked segments of the one in hand, by the anchors that they leave. */
+	readonly segments: ReadonlySet<number>;
+	/** What would be picked. */
+	readonly pointed: Pointed | undefined;
+	readonly handleInHand: 'in' | 'out' | undefined;
 	readonly preview: readonly Path[];
+	/** A freehand stroke as it goes; the line drawn so far; the place on which it would close. */
+	readonly trail: readonly Path[];
+	readonly drawn: Outline | undefined;
+	readonly closing: { readonly x: number; readonly y: number } | undefined;
+	readonly snap: Snap | undefined;
+	/** Lines by which a drag is bound. */
+	readonly bound: readonly GuideLine[];
+	/** Where the reach of a soft pull ends. */
+	readonly reachOf: readonly { readonly x: number; readonly y: number }[];
+	/** Corners of what is being placed. */
+	readonly frame: readonly { readonly x: number; readonly y: number }[] | undefined;
 	/** Under the pointer, and picked to be left out of the preview. */
 	readonly under: readonly Path[];
 	readonly leftOut: readonly Path[];
@@ -129,7 +165,7 @@ export class DrawingStage {
 			scene.seen?.bitmap,
 			scene.seen?.split,
 			scene.palette,
-			entered?.id,
+			entered.map((o) => o.id).join(),
 			replaced.size ? replaced : 0,
 			this.isHeavy(scene) ? scene.selected : 0
 		];
@@ -249,10 +285,11 @@ export class DrawingStage {
 		const { drawing, view, palette } = scene;
 		const seen = seenBox(view, size, 4);
 		const layers = new Map(layersOf(drawing).map((layer) => [layer.id, layer]));
+		const entered = new Set(scene.entered.map((o) => o.id));
 		const shown: { outline: Outline; path: Path }[] = [];
 		for (const outline of outlinesOf(drawing)) {
 			if (outline.hidden || layers.get(outline.layer)?.hidden) continue;
-			if (outline.id === scene.entered?.id) continue;
+			if (entered.has(outline.id)) continue;
 			const path = resolve(outline);
 			const box = boxOf(path);
 			if (box.x1 < seen.x0 || box.x0 > seen.x1 || box.y1 < seen.y0 || box.y0 > seen.y1) continue;
@@ -356,19 +393,20 @@ export class DrawingStage {
 		if (scene.hover && !scene.selected.has(scene.hover.id)) line(resolve(scene.hover), palette.madder, 1);
 		for (const id of this.isHeavy(scene) ? [] : scene.selected) {
 			const record = drawing.records.get(id);
-			if (record?.type !== 'outline' || id === scene.entered?.id || record.hidden) continue;
+			if (record?.type !== 'outline' || record.hidden || scene.entered.some((o) => o.id === id)) continue;
 			const path = resolve(record);
 			if (inSight(path)) line(path, palette.madder, 2, scene.replaced.has(id) ? [3, 4] : []);
 		}
-		if (scene.entered) {
-			const path = resolve(scene.entered);
+		for (const outline of scene.entered) {
+			const path = resolve(outline);
+			if (outline.rounds?.length) line(sourceLine(outline), palette.faint, 1, [2, 4]);
 			if (scene.filled && path.closed) {
 				c.globalAlpha = 0.5;
 				c.fillStyle = palette.fill;
 				c.fill(fillPath(path), 'evenodd');
 				c.globalAlpha = 1;
 			}
-			if (!scene.replaced.has(scene.entered.id)) line(path, palette.ink, 1.6);
+			if (!scene.replaced.has(outline.id)) line(path, palette.ink, 1.6);
 			else line(path, palette.faint, 1, [3, 4]);
 		}
 		if (scene.preview.length) {
@@ -382,6 +420,7 @@ export class DrawingStage {
 			}
 			for (const path of scene.preview) if (inSight(path)) line(path, palette.woad, 1.7);
 		}
+		for (const path of scene.trail) line(path, palette.woad, 1.7);
 		for (const path of scene.leftOut) if (inSight(path)) line(path, palette.faint, 1, [3, 4]);
 		if (scene.under.length) {
 			const all = new Path2D();
@@ -397,27 +436,23 @@ export class DrawingStage {
 	private drawMarks(c: Context, scene: Scene): void {
 		const { view, size, palette } = scene;
 		const marks = { view, size, palette };
-		for (const guide of recordsOf(scene.drawing, 'guide')) {
-			const p = toScreen(view, size, guide.x, guide.y);
-			const rad = (guide.angle * Math.PI) / 180;
-			const reach = 4 * (size.widthPx + size.heightPx);
-			c.strokeStyle = palette.woad;
-			c.lineWidth = 1;
-			c.setLineDash([10, 4, 2, 4]);
-			c.beginPath();
-			c.moveTo(p.x - Math.cos(rad) * reach, p.y + Math.sin(rad) * reach);
-			c.lineTo(p.x + Math.cos(rad) * reach, p.y - Math.sin(rad) * reach);
-			c.stroke();
-			c.setLineDash([]);
-		}
+		for (const guide of recordsOf(scene.drawing, 'guide'))
+			drawGuideLine(c, marks, guide, palette.woad, [10, 4, 2, 4]);
 		// While an operation is open its result shows its anchors, so that one sees what it costs.
 		if (scene.preview.length && !scene.rough) this.drawPreviewAnchors(c, scene);
 		if (scene.deviations.length) drawDeviations(c, marks, scene.deviations, scene.unit);
-		if (scene.entered && !scene.replaced.has(scene.entered.id)) {
-			drawAnchors(c, marks, scene.entered, scene.anchors);
-			if (!scene.entered.closed) drawOpenEnds(c, marks, resolve(scene.entered));
-			this.drawSegment(c, scene);
+		for (const line of scene.bound) drawGuideLine(c, marks, line, palette.madder, [2, 4]);
+		for (const outline of scene.entered) {
+			if (scene.replaced.has(outline.id)) continue;
+			drawAnchors(c, marks, outline, scene.picked.get(outline.id) ?? NO_ANCHORS, scene.handleInHand);
+			if (!outline.closed) drawOpenEnds(c, marks, resolve(outline));
 		}
+		this.drawPicked(c, scene);
+		if (scene.drawn) drawAnchors(c, marks, scene.drawn, new Set([scene.drawn.anchors.length]), undefined);
+		if (scene.closing) drawClosing(c, marks, scene.closing.x, scene.closing.y);
+		for (const p of scene.reachOf) drawReachEnd(c, marks, p.x, p.y);
+		if (scene.frame) drawPictureFrame(c, marks, scene.frame);
+		if (scene.snap) this.drawSnap(c, scene, scene.snap);
 		scene.faults.forEach((fault, i) => {
 			if (fault.kind !== 'no-size' && !scene.preview.length)
 				drawKnot(c, marks, fault.x, fault.y, i === scene.faultAt);
@@ -497,12 +532,37 @@ export class DrawingStage {
 		for (const [x, y] of dots) c.fillRect(x - r, y - r, 2 * r, 2 * r);
 	}
 
-	private drawSegment(c: Context, scene: Scene): void {
-		const { entered, segment, view, size, palette } = scene;
-		if (!entered || segment === undefined) return;
-		const i = entered.anchors.indexOf(segment);
-		const path = resolve(entered);
-		if (i < 0 || i >= path.types.length) return;
+	/** The picked segments, and what would be picked, on the line itself. */
+	private drawPicked(c: Context, scene: Scene): void {
+		const { entered, segments, pointed, palette } = scene;
+		const [outline] = entered;
+		if (!outline) return;
+		for (const anchor of segments) {
+			const i = outline.anchors.indexOf(anchor);
+			if (i >= 0 && i < sourceLine(outline).types.length)
+				this.strokeSegment(c, scene, sourceLine(outline), i, palette.madder, 3);
+		}
+		if (!pointed) return;
+		const other = entered.find((o) => o.id === pointed.outline);
+		const i = other?.anchors.indexOf(pointed.anchor) ?? -1;
+		if (!other || i < 0) return;
+		if (pointed.isSegment) {
+			if (!segments.has(pointed.anchor) && i < sourceLine(other).types.length)
+				this.strokeSegment(c, scene, sourceLine(other), i, palette.woad, 2.4);
+			return;
+		}
+		const a = ANCHOR_STRIDE * i + (pointed.side === 'in' ? 2 : pointed.side === 'out' ? 4 : 0);
+		drawPointed(c, scene, other.points[a], other.points[a + 1]);
+	}
+
+	private strokeSegment(
+		c: Context,
+		{ view, size }: Scene,
+		path: Path,
+		i: number,
+		colour: string,
+		width: number
+	): void {
 		const ratio = this.marks.getCanvas().getPixelRatio();
 		const k = view.scale;
 		c.save();
@@ -514,13 +574,26 @@ export class DrawingStage {
 			(size.widthPx / 2 - view.x * k) * ratio,
 			(size.heightPx / 2 + view.y * k) * ratio
 		);
-		c.strokeStyle = palette.madder;
-		c.lineWidth = 3 / k;
+		c.strokeStyle = colour;
+		c.lineWidth = width / k;
 		const one = { closed: false, types: path.types.slice(i, i + 1), segs: path.segs.slice(8 * i, 8 * i + 8) };
 		for (const piece of strokePaths(one)) c.stroke(piece);
 		c.restore();
 	}
+
+	/** One mark for all targets and the word; the line snapped to is brightened. */
+	private drawSnap(c: Context, scene: Scene, snap: Snap): void {
+		const { view, size, palette } = scene;
+		const { line } = snap;
+		if (line && 'guide' in line) drawGuideLine(c, scene, line.guide, palette.madder, []);
+		else if (line) this.strokeSegment(c, scene, line.path, line.segment, palette.weld, 3);
+		drawStitch(c, scene, snap.x, snap.y, palette.weld, 7);
+		const p = toScreen(view, size, snap.x, snap.y);
+		labelAt(c, palette, snap.kind, p.x + 12, p.y + 20, palette.weld);
+	}
 }
+
+const NO_ANCHORS: ReadonlySet<number> = new Set();
 
 function sameKey(a: readonly unknown[] | undefined, b: readonly unknown[]): boolean {
 	return !!a && a.length === b.length && a.every((v, i) => v === b[i]);

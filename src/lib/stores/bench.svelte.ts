@@ -1,7 +1,13 @@
 /** The open drawing and everything about working on it: history, selection, view, operations, check. */
 import { findStationStates, type StationStates } from './stations';
 import type { Fault } from '../core/check/readiness';
-import { deleteAnchors, deleteSegments, type DeleteWay } from '../core/edit/anchors';
+import {
+	deleteAnchors,
+	deleteSegments,
+	moveAnchors,
+	placeHandle,
+	type DeleteWay
+} from '../core/edit/anchors';
 import {
 	outlinesOf,
 	pictureKey,
@@ -9,28 +15,42 @@ import {
 	recordAs,
 	settingsOf,
 	type Drawing,
+	type DrawingRecord,
 	type Reference
 } from '../core/edit/drawing';
 import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/edit/history';
 import { addImported, mendFault, removeOutlines } from '../core/edit/operations';
-import { resolve, type Outline } from '../core/edit/outline';
-import { isOnReference, levelledBy, referenceBox } from '../core/edit/placement';
+import {
+	ANCHOR_STRIDE,
+	anchorIndex,
+	madePlain,
+	resolve,
+	sourceLine,
+	type Outline
+} from '../core/edit/outline';
+import { reachEnds, type Reach } from '../core/edit/pulling';
+import type { GuideLine, Snap } from '../core/edit/snap';
+import { isOnReference, levelledBy, onPaper, onPicture, referenceBox, scaleOf } from '../core/edit/placement';
 import { breakOutline } from '../core/edit/structure';
 import { CoreError, toProblem, type Problem } from '../core/errors';
 import type { Imported } from '../core/formats/imported';
+import { twoWayDistance } from '../core/geometry/edge-tree';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
-import type { Path } from '../core/geometry/path';
+import { transformPath, type Path } from '../core/geometry/path';
 import type { Box } from '../core/geometry/segment';
 import type { Way } from '../core/trace/ways';
 import { meanScale, rectifying, type Corner } from '../core/trace/perspective';
+import { formatLength } from '../core/units';
 import { fitBox, panBy, seenBox, toPaper, zoomAt, type View } from '../render/view';
 import { hashOf, loadDrawing, loadPicture, storePicture, storeStep } from '../storage/drawings';
 import { checkWorker } from '../workers/geometry.client';
 import { pictureWorker } from '../workers/picture.client';
 import { CombineOperation, CornerOperation, JoinOperation, TrimOperation } from './build-operations.svelte';
+import { PlaceOperation } from './place-operation.svelte';
 import { OffsetOperation, SimplifyOperation, TraceOperation, type AnyOperation } from './operations.svelte';
 import { openPicture, whenOpen } from './pictures';
+import type { Pen } from './pen.svelte';
 
 export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'cut';
 
@@ -49,6 +69,32 @@ export interface Sizing {
 	readonly straightness?: number;
 }
 
+/** How selected anchors move: freely, along the side before or after, along their own line, or softly with their neighbourhood. */
+export const MOVING_WAYS = ['free', 'before', 'after', 'own line', 'soft'] as const;
+export type MovingWay = (typeof MOVING_WAYS)[number];
+
+/** What would be picked: an anchor, one of its handles, or a segment. */
+export interface Under {
+	readonly outline: string;
+	readonly anchor: number;
+	readonly side?: 'in' | 'out';
+	readonly isSegment?: boolean;
+}
+
+/** Numbers of what is dragged or drawn, from where it began; each can be typed. */
+export interface Measure {
+	/** Where the pointer is, px of the window. */
+	readonly x: number;
+	readonly y: number;
+	/** mm to the right and up. */
+	readonly right: number;
+	readonly up: number;
+	/** Takes typed numbers and ends the gesture. */
+	readonly set: (right: number, up: number) => void;
+}
+
+const NONE: ReadonlySet<number> = new Set();
+
 export const newId = (): string => crypto.randomUUID();
 
 /** How near the pointer must come, px. Fingers are broader. */
@@ -63,12 +109,36 @@ export class Bench {
 	private steps: Step[] = [];
 
 	selected = $state.raw<ReadonlySet<string>>(new Set());
-	entered = $state.raw<string | undefined>();
-	anchors = $state.raw<ReadonlySet<number>>(new Set());
-	/** A segment picked in the entered outline, by the id of the anchor that it leaves. */
-	segment = $state.raw<number | undefined>();
-	/** The outline in hand while it is dragged. */
-	draft = $state.raw<Outline | undefined>();
+	/** The outlines that are entered; the first is the one in hand. */
+	enteredIds = $state.raw<readonly string[]>([]);
+	/** The selected anchors of each entered outline. */
+	picked = $state.raw<ReadonlyMap<string, ReadonlySet<number>>>(new Map());
+	/** Segments picked in the outline in hand, by the ids of the anchors that they leave. */
+	segments = $state.raw<ReadonlySet<number>>(NONE);
+	/** A handle of the one selected anchor that the arrows move. */
+	handleInHand = $state<'in' | 'out' | undefined>();
+	/** What lies under the pointer in the entered outlines and would be picked. */
+	under = $state.raw<Under | undefined>();
+	/** Outlines as they would become, while something is dragged. */
+	drafts = $state.raw<ReadonlyMap<string, Outline>>(new Map());
+	/** How selected anchors move when they are dragged. */
+	movingWay = $state<MovingWay>('free');
+	/** How far along the line a soft pull goes, mm. */
+	reachAlong = $state.raw<Reach>({ before: 20, after: 20 });
+	/** Whole outlines as they would become, while they are dragged. */
+	moved = $state.raw<readonly Outline[]>([]);
+	/** What is drawn with, while it is. */
+	pen = $state.raw<Pen | undefined>();
+	/** The numbers of the drag or of the line being drawn, told and typed at the pointer. */
+	measure = $state.raw<Measure | undefined>();
+	/** What the dragged place has snapped to. */
+	snap = $state.raw<Snap | undefined>();
+	/** Guide lines that show by what a drag is bound just now. */
+	bound = $state.raw<readonly GuideLine[]>([]);
+	/** A menu near the pointer: where, px. */
+	menu = $state.raw<{ x: number; y: number } | undefined>();
+	/** mm that an arrow moves; ten times and a tenth of it with Shift and Alt. */
+	nudge = $state(0.1);
 
 	view = $state.raw<View>({ scale: 3, x: 100, y: -140 });
 	size = $state.raw({ widthPx: 1280, heightPx: 800 });
@@ -80,6 +150,8 @@ export class Bench {
 	filled = $state(false);
 	grid = $state(false);
 	picturesHidden = $state(false);
+	/** Dragged places snap to the picture's edge too. */
+	snapsToPicture = $state(true);
 	/** While a key is held: the drawing as it was before the last step. */
 	before = $state.raw<Drawing | undefined>();
 	rackOpen = $state(false);
@@ -121,20 +193,68 @@ export class Bench {
 	readonly references = $derived.by(() => referencesOf(this.drawing));
 	/** The drawing with what is held just now. */
 	readonly shown: Drawing = $derived.by(() => {
-		const { drawing, placed } = this;
-		return placed ? { ...drawing, records: new Map(drawing.records).set(placed.id, placed) } : drawing;
+		const { drawing, placed, moved } = this;
+		if (!placed && moved.length === 0) return drawing;
+		const records = new Map(drawing.records);
+		if (placed) records.set(placed.id, placed);
+		for (const outline of moved) records.set(outline.id, outline);
+		return { ...drawing, records };
 	});
 	/** The picture in hand, as it is or as it would become. */
 	readonly placedReference = $derived.by(
 		() => this.placed ?? this.references.find((r) => r.id === this.placing)
 	);
 	readonly selectedOutlines = $derived.by(() => this.outlines.filter((o) => this.selected.has(o.id)));
-	readonly enteredOutline = $derived.by((): Outline | undefined => {
-		if (this.entered === undefined) return undefined;
-		if (this.draft?.id === this.entered) return this.draft;
-		const record = this.drawing.records.get(this.entered);
-		return record?.type === 'outline' ? record : undefined;
-	});
+	/** The entered outlines as they are or would become, the one in hand first. */
+	readonly enteredOutlines = $derived.by((): readonly Outline[] =>
+		this.enteredIds.flatMap((id) => {
+			const record = this.drafts.get(id) ?? this.drawing.records.get(id);
+			return record?.type === 'outline' ? [record] : [];
+		})
+	);
+	readonly enteredOutline = $derived.by((): Outline | undefined => this.enteredOutlines[0]);
+	get entered(): string | undefined {
+		return this.enteredIds[0];
+	}
+	/** The selected anchors of the outline in hand. Setting them lets go of those of the others. */
+	get anchors(): ReadonlySet<number> {
+		return this.anchorsOf(this.entered);
+	}
+	set anchors(ids: ReadonlySet<number>) {
+		this.handleInHand = undefined;
+		this.picked = this.entered === undefined ? new Map() : new Map([[this.entered, ids]]);
+	}
+	anchorsOf(id: string | undefined): ReadonlySet<number> {
+		return (id === undefined ? undefined : this.picked.get(id)) ?? NONE;
+	}
+	/** Selects anchors in one of the entered outlines, beside what is selected in the others. */
+	pickAnchors(id: string, anchors: ReadonlySet<number>): void {
+		this.handleInHand = undefined;
+		this.picked = new Map(this.picked).set(id, anchors);
+	}
+	/** One segment picked in the outline in hand: the first of several. */
+	get segment(): number | undefined {
+		return [...this.segments][0];
+	}
+	set segment(anchor: number | undefined) {
+		this.segments = anchor === undefined ? NONE : new Set([anchor]);
+	}
+	get draft(): Outline | undefined {
+		return this.entered === undefined ? undefined : this.drafts.get(this.entered);
+	}
+	/** Takes another of the entered outlines in hand. */
+	takeInHand(id: string): void {
+		if (this.entered === id) return;
+		this.segments = NONE;
+		this.enteredIds = [id, ...this.enteredIds.filter((other) => other !== id)];
+	}
+	/** Indexes of the picked segments in the outline in hand. */
+	segmentIndexes(): Set<number> {
+		const outline = this.enteredOutline;
+		return new Set(
+			outline ? [...this.segments].map((id) => outline.anchors.indexOf(id)).filter((i) => i >= 0) : []
+		);
+	}
 	readonly canUndo = $derived(this.pointer > 0 && !this.readOnly);
 	readonly canRedo = $derived(this.pointer < this.stepNames.length && !this.readOnly);
 	readonly stations: StationStates = $derived.by(() =>
@@ -279,13 +399,17 @@ export class Bench {
 		for (const reference of this.references) void this.showStraight(reference);
 		const has = (id: string) => this.drawing.records.has(id);
 		if ([...this.selected].some((id) => !has(id))) this.selected = new Set([...this.selected].filter(has));
-		if (this.entered !== undefined && !has(this.entered)) this.leave();
-		const outline = this.enteredOutline;
-		if (outline) {
+		if (this.enteredIds.some((id) => !has(id))) {
+			this.enteredIds = this.enteredIds.filter(has);
+			if (this.enteredIds.length === 0) this.leave();
+		}
+		for (const outline of this.enteredOutlines) {
 			const ids = new Set(outline.anchors);
-			if ([...this.anchors].some((id) => !ids.has(id)))
-				this.anchors = new Set([...this.anchors].filter((id) => ids.has(id)));
-			if (this.segment !== undefined && !ids.has(this.segment)) this.segment = undefined;
+			const picked = this.anchorsOf(outline.id);
+			if ([...picked].some((id) => !ids.has(id)))
+				this.pickAnchors(outline.id, new Set([...picked].filter((id) => ids.has(id))));
+			if (outline.id === this.entered && [...this.segments].some((id) => !ids.has(id)))
+				this.segments = new Set([...this.segments].filter((id) => ids.has(id)));
 		}
 		this.checkSoon();
 	}
@@ -416,10 +540,24 @@ export class Bench {
 		return hit ? outlines[hit.path] : undefined;
 	}
 
-	/** The place on the entered outline nearest to the pointer. */
+	/** All outlines under the pointer, the nearest first. */
+	outlinesAt(x: number, y: number, kind: PointerKind): Outline[] {
+		const { outlines, paths } = this.pickable();
+		const reach = this.reach(kind);
+		return paths
+			.within(x - reach, y - reach, x + reach, y + reach)
+			.flatMap((i) => {
+				const near = nearestOnPath(paths.paths[i], x, y, reach);
+				return near ? [{ outline: outlines[i], off: near.distance }] : [];
+			})
+			.sort((a, b) => a.off - b.off)
+			.map((f) => f.outline);
+	}
+
+	/** The place on the outline in hand nearest to the pointer. */
 	placeOnEntered(x: number, y: number, kind: PointerKind): { segment: number; t: number } | undefined {
 		const outline = this.enteredOutline;
-		return outline ? nearestOnPath(resolve(outline), x, y, this.reach(kind)) : undefined;
+		return outline ? nearestOnPath(sourceLine(outline), x, y, this.reach(kind)) : undefined;
 	}
 
 	select(ids: Iterable<string>): void {
@@ -427,73 +565,151 @@ export class Bench {
 		this.selected = new Set(ids);
 	}
 
-	/** Enters an outline to edit its anchors. */
-	enter(id: string): void {
-		if (this.drawing.records.get(id)?.type !== 'outline') return;
+	/** Enters outlines to edit their anchors. */
+	enter(...ids: string[]): void {
+		const outlines = ids.filter((id) => this.drawing.records.get(id)?.type === 'outline');
+		if (outlines.length === 0) return;
 		this.dropOperation();
-		this.selected = new Set([id]);
-		this.entered = id;
-		this.anchors = new Set();
-		this.segment = undefined;
+		this.selected = new Set(outlines);
+		this.letGo();
+		this.enteredIds = outlines;
 		this.station = 'mend';
 	}
 
 	leave(): void {
-		this.entered = undefined;
-		this.anchors = new Set();
-		this.segment = undefined;
-		this.draft = undefined;
+		this.enteredIds = [];
+		this.letGo();
+	}
+
+	/** Nothing in the entered outlines is selected or dragged any more. */
+	letGo(): void {
+		this.picked = new Map();
+		this.segments = NONE;
+		this.drafts = new Map();
+		this.under = undefined;
+		this.handleInHand = undefined;
+		this.endDrag();
+	}
+
+	/** What a drag showed is over. */
+	endDrag(): void {
+		this.measure = undefined;
+		this.snap = undefined;
+		this.bound = [];
 	}
 
 	// ---- editing the entered outline
 
-	/** Changes the entered outline in one named step. */
-	change(name: string, edit: (outline: Outline) => Outline): void {
+	/** Changes the entered outlines in which anchors are selected (or the one in hand) in one named step. */
+	change(name: string, edit: (outline: Outline, anchors: ReadonlySet<number>) => Outline): void {
 		if (this.entered === undefined) return;
 		try {
-			const outline = recordAs(this.drawing, 'outline', this.entered);
-			const next = edit(outline);
-			this.draft = undefined;
-			if (next !== outline) this.commit(name, { put: [next] });
+			const put = this.edited(edit);
+			this.drafts = new Map();
+			if (put.length) this.commit(name, { put });
 		} catch (error) {
-			this.draft = undefined;
+			this.drafts = new Map();
 			this.trouble(toProblem(error));
 		}
 	}
 
-	/** Shows the entered outline as it would become, without a step. */
-	hold(edit: (outline: Outline) => Outline): void {
+	/** The entered outlines that an edit changes, as they become. A shape whose line was changed is made plain. */
+	private edited(edit: (outline: Outline, anchors: ReadonlySet<number>) => Outline): Outline[] {
+		const put: Outline[] = [];
+		for (const id of this.enteredIds) {
+			const anchors = this.anchorsOf(id);
+			if (anchors.size === 0 && id !== this.entered) continue;
+			const outline = recordAs(this.drawing, 'outline', id);
+			const next = edit(outline, anchors);
+			if (next === outline) continue;
+			put.push(next.recipe && next.recipe === outline.recipe ? madePlain(next) : next);
+		}
+		return put;
+	}
+
+	/** Shows the entered outlines as they would become, without a step. What cannot be is said and not shown. */
+	hold(edit: (outline: Outline, anchors: ReadonlySet<number>) => Outline): void {
 		if (this.entered === undefined || this.readOnly) return;
-		this.draft = edit(recordAs(this.drawing, 'outline', this.entered));
+		try {
+			this.drafts = new Map(this.edited(edit).map((o) => [o.id, o]));
+		} catch (error) {
+			this.drafts = new Map();
+			this.trouble(toProblem(error));
+		}
 	}
 
 	/** What is held becomes a step. */
 	release(name: string): void {
-		const draft = this.draft;
-		this.draft = undefined;
-		if (draft) this.commit(name, { put: [draft] });
+		const { drafts } = this;
+		this.drafts = new Map();
+		this.endDrag();
+		if (drafts.size) this.commit(name, { put: [...drafts.values()] });
+	}
+
+	/** Outlines that were dragged stay where they are, as one step; the lines as they first were go along. */
+	releaseMoved(): void {
+		const { moved } = this;
+		this.moved = [];
+		this.endDrag();
+		if (moved.length === 0) return;
+		const [dx, dy] = [0, 1].map((k) => {
+			const before = recordAs(this.drawing, 'outline', moved[0].id);
+			return moved[0].points[k] - before.points[k];
+		});
+		const firsts = moved.flatMap((o): DrawingRecord[] => {
+			const line = o.first === undefined ? undefined : this.drawing.records.get(o.first);
+			return line?.type === 'line' ? [{ ...line, path: transformPath(line.path, [1, 0, 0, 1, dx, dy]) }] : [];
+		});
+		this.commit(moved.length === 1 ? `Move "${moved[0].name}"` : `Move ${moved.length} outlines`, {
+			put: [...moved, ...firsts]
+		});
+	}
+
+	/** Moves what is selected by the arrows: the handle in hand, or the anchors. */
+	nudgeBy(dx: number, dy: number): void {
+		const side = this.handleInHand;
+		if (side === undefined) {
+			this.change('Nudge', (o, ids) => moveAnchors(o, ids, dx, dy));
+			return;
+		}
+		this.change('Nudge handle', (o, ids) => {
+			const [id] = ids;
+			const i = anchorIndex(o, id);
+			if (i === undefined) return o;
+			const k = ANCHOR_STRIDE * i + (side === 'in' ? 2 : 4);
+			return placeHandle(o, id, side, o.points[k] + dx, o.points[k + 1] + dy);
+		});
 	}
 
 	removeAnchors(way: DeleteWay): void {
-		const outline = this.enteredOutline;
-		if (!outline || this.anchors.size === 0) return;
-		const next = deleteAnchors(outline, this.anchors, way);
-		const count = this.anchors.size;
-		if (!next) {
-			this.commit('Remove outline', removeOutlines(this.drawing, new Set([outline.id])));
-			return;
+		const put: Outline[] = [];
+		const gone = new Set<string>();
+		let count = 0;
+		let drift = 0;
+		for (const outline of this.enteredOutlines) {
+			const ids = this.anchorsOf(outline.id);
+			if (ids.size === 0) continue;
+			count += ids.size;
+			const next = deleteAnchors(outline, ids, way);
+			if (!next) gone.add(outline.id);
+			else {
+				put.push(madePlain(next));
+				drift = Math.max(drift, twoWayDistance([resolve(outline)], [resolve(next)], 0.001, 0.1).distance);
+			}
 		}
-		this.anchors = new Set();
-		this.change(count === 1 ? 'Delete anchor' : `Delete ${count} anchors`, () => next);
+		if (count === 0) return;
+		const edit = { put, remove: removeOutlines(this.drawing, gone).remove };
+		this.picked = new Map();
+		const name = gone.size ? 'Remove outline' : count === 1 ? 'Delete anchor' : `Delete ${count} anchors`;
+		if (this.commit(name, edit) && put.length)
+			this.tell(`The line moved by ${formatLength(drift, this.unit)} at most.`);
 	}
 
 	/** Deletes the picked segment: a closed outline opens, an open one falls apart. */
 	removeSegment(): void {
 		const outline = this.enteredOutline;
 		if (!outline || this.segment === undefined) return;
-		const i = outline.anchors.indexOf(this.segment);
-		if (i < 0) return;
-		const parts = deleteSegments(outline, new Set([i]));
+		const parts = deleteSegments(madePlain(outline), this.segmentIndexes());
 		this.segment = undefined;
 		if (parts.length === 0) {
 			this.commit('Remove outline', removeOutlines(this.drawing, new Set([outline.id])));
@@ -562,7 +778,17 @@ export class Bench {
 		operation.change(0);
 	}
 
-	private startBuild(operation: CombineOperation | JoinOperation | TrimOperation | CornerOperation): void {
+	/** Moves, turns, scales, mirrors or copies the selected outlines. */
+	startPlace(): void {
+		const outlines = this.selectedOutlines.filter((o) => !o.locked);
+		if (outlines.length === 0) return;
+		this.leave();
+		this.startBuild(new PlaceOperation(outlines));
+	}
+
+	private startBuild(
+		operation: CombineOperation | JoinOperation | TrimOperation | CornerOperation | PlaceOperation
+	): void {
 		this.dropOperation();
 		this.station = 'build';
 		this.operation = operation;
@@ -600,7 +826,7 @@ export class Bench {
 		const outline = this.enteredOutline;
 		if (!outline || this.anchors.size === 0) return;
 		const operation = new CornerOperation(outline, this.anchors);
-		operation.amount = lastSettings.corner;
+		operation.amount = operation.given ?? lastSettings.corner;
 		this.startBuild(operation);
 	}
 
@@ -612,7 +838,7 @@ export class Bench {
 			this.segment !== undefined
 				? [{ segment: outline.anchors.indexOf(this.segment), t: 0.5 }]
 				: [...this.anchors].map((id) => ({ segment: outline.anchors.indexOf(id), t: 0 }));
-		const { edit, parts } = breakOutline(this.drawing, outline, places, newId);
+		const { edit, parts } = breakOutline(this.drawing, madePlain(outline), places, newId);
 		if (outline.closed || parts > 1) this.commit('Break', edit);
 		this.segment = undefined;
 		this.anchors = new Set();
@@ -671,6 +897,9 @@ export class Bench {
 		this.sizing = undefined;
 		this.placing = undefined;
 		this.placed = undefined;
+		this.pen = undefined;
+		this.menu = undefined;
+		this.endDrag();
 	}
 
 	// ---- pictures
@@ -817,6 +1046,30 @@ export class Bench {
 		this.commit('Straighten by a line', {
 			put: [levelledBy(reference, sizing.points[0], sizing.points[1])]
 		});
+	}
+
+	/** The place of the picture's edge nearest to a place of the paper, to a fraction of a pixel; mm. */
+	async edgeOfPicture(x: number, y: number, reach: number): Promise<{ x: number; y: number } | undefined> {
+		const reference = [...this.references].reverse().find((r) => !r.hidden && isOnReference(r, x, y));
+		if (!reference || reference.sheet) return undefined;
+		const p = onPicture(reference, x, y);
+		const answer = await pictureWorker().edgeNear(
+			reference.picture,
+			p.x,
+			p.y,
+			Math.min(40, Math.max(2, reach * scaleOf(reference)))
+		);
+		return answer.ok === true && answer.value
+			? onPaper(reference, answer.value.x, answer.value.y)
+			: undefined;
+	}
+
+	/** Where the reach of a soft pull ends on both sides of the selected anchor, mm. */
+	reachPlaces(): { x: number; y: number }[] {
+		const outline = this.enteredOutline;
+		const [anchor] = this.anchors;
+		if (!outline || anchor === undefined) return [];
+		return reachEnds(outline, anchor, this.reachAlong);
 	}
 
 	/** The picture under a place of the paper that can be taken in hand; the uppermost. */

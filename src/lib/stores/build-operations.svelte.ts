@@ -3,13 +3,13 @@ import type { Drawing } from '../core/edit/drawing';
 import type { Edit } from '../core/edit/history';
 import type { NewId } from '../core/edit/operations';
 import { combineOutlines, joinOutlines, replaceBy, type SourceFate } from '../core/edit/structure';
-import { resolve, type Outline } from '../core/edit/outline';
+import { placeOfAnchor, resolve, sourceLine, type Outline } from '../core/edit/outline';
+import { exchangeRounds, roundsFit, type Round } from '../core/edit/rounds';
 import type { Problem, Result } from '../core/errors';
 import type { CombineInput, CombineOp, CombinedPiece } from '../core/geometry/combine';
-import { chamfer, fillet } from '../core/geometry/corner';
 import { joinEnds, trim, type Joined } from '../core/geometry/join';
 import { anchorCount, isInside } from '../core/geometry/measure';
-import { STRIDE, type Path } from '../core/geometry/path';
+import type { Path } from '../core/geometry/path';
 import { groupPieces } from '../core/geometry/pieces';
 import { geometryWorker, restartGeometryWorker } from '../workers/geometry.client';
 import { nextRequest, Operation } from './operation.svelte';
@@ -197,52 +197,65 @@ export class TrimOperation extends PlainOperation {
 	}
 }
 
-/** Rounds corners with true arcs, or cuts them off. */
+/** Rounds corners with true arcs, or cuts them off; they stay editable as such. */
 export class CornerOperation extends PlainOperation {
 	readonly kind = 'corner';
-	/** mm: radius, or length cut off on both sides. */
+	/** mm: radius, or length cut off before the corner. */
 	amount = $state(2);
+	/** mm: length cut off after the corner; as before it where undefined. */
+	second = $state<number | undefined>();
 	cutOff = $state(false);
+	/** What the first of the corners has already, mm. */
+	readonly given: number | undefined;
 
 	constructor(
 		outline: Outline,
 		private readonly anchors: ReadonlySet<number>
 	) {
 		super([outline]);
+		const round = outline.rounds?.find((r) => anchors.has(r.anchor));
+		if (!round) return;
+		this.cutOff = !('radius' in round);
+		this.given = 'radius' in round ? round.radius : round.first;
+		this.second = 'radius' in round ? undefined : round.second;
 	}
 	get name(): string {
-		return this.cutOff ? 'Cut corners off' : 'Round corners';
+		return this.amount === 0 ? 'Sharp corners' : this.cutOff ? 'Cut corners off' : 'Round corners';
 	}
-	protected compute(): Result<readonly Path[]> {
-		const [outline] = this.outlines;
-		let path = resolve(outline);
-		for (let i = 0; i < outline.anchors.length; i++) {
-			if (!this.anchors.has(outline.anchors[i])) continue;
-			// Earlier corners have shifted the anchors: this one is found by its place.
-			const at = anchorAt(path, outline.points[7 * i], outline.points[7 * i + 1]);
-			const next = this.cutOff ? chamfer(path, at, this.amount) : fillet(path, at, this.amount);
-			if (!next.ok) return next;
-			path = next.value;
-		}
-		return { ok: true, value: [path] };
+	override get hint(): string {
+		return 'Drag from a corner to make it larger, or type. 0 makes it sharp again. Enter keeps it, Esc drops it.';
 	}
-	edit(drawing: Drawing, newId: NewId): Edit {
-		return replaceBy(drawing, this.outlines[0], this.preview, newId);
-	}
-}
 
-function anchorAt(path: Path, x: number, y: number): number {
-	let best = 0;
-	let least = Infinity;
-	for (let i = 0; i < path.types.length; i++) {
-		const off = Math.hypot(path.segs[STRIDE * i] - x, path.segs[STRIDE * i + 1] - y);
-		if (off < least) {
-			least = off;
-			best = i;
-		}
+	private get rounded(): Outline {
+		const [outline] = this.outlines;
+		const { amount, cutOff, second = amount } = this;
+		const make = (anchor: number): Round =>
+			cutOff ? { anchor, first: amount, second } : { anchor, radius: amount };
+		const { rounds: before, recipe: _, ...rest } = outline;
+		const rounds = exchangeRounds(before, this.anchors, amount > 0 ? make : undefined);
+		return rounds ? { ...rest, rounds } : rest;
 	}
-	// The last anchor of an open line starts no segment.
-	const e = path.segs.length - 2;
-	if (!path.closed && Math.hypot(path.segs[e] - x, path.segs[e + 1] - y) < least) return path.types.length;
-	return best;
+
+	protected compute(): Result<readonly Path[]> {
+		const { rounded } = this;
+		const fits = roundsFit(sourceLine(rounded), rounded.rounds ?? [], (id) => placeOfAnchor(rounded, id));
+		return fits.ok ? { ok: true, value: [fits.value] } : fits;
+	}
+
+	/** A drag from one of the corners: as far as it goes, so large the radius. */
+	override drag(fromX: number, fromY: number, x: number, y: number, reach: number): boolean {
+		const [outline] = this.outlines;
+		const near = [...this.anchors].some((id) => {
+			const p = placeOfAnchor(outline, id);
+			return p !== undefined && Math.hypot(p.x - fromX, p.y - fromY) <= reach;
+		});
+		if (!near) return false;
+		this.amount = Math.round(100 * Math.hypot(x - fromX, y - fromY)) / 100;
+		this.change(0);
+		return true;
+	}
+
+	edit(): Edit {
+		return { put: [this.rounded] };
+	}
 }

@@ -7,40 +7,22 @@ import {
 	straightenSegments,
 	curveSegments
 } from '../core/edit/anchors';
-import { ANCHOR_KINDS, resolve, withPath, closePath, type AnchorKind } from '../core/edit/outline';
+import {
+	ANCHOR_KINDS,
+	resolve,
+	sourceLine,
+	withPath,
+	closePath,
+	type AnchorKind
+} from '../core/edit/outline';
 import { recordsOf } from '../core/edit/drawing';
 import { reversePath } from '../core/geometry/path';
-import type { Station } from './bench.svelte';
+import { HAND_COMMANDS } from './hand-commands';
+import { needsAnchors, needsEntered, needsOutlines, needsSegment, type Command } from './command';
 
-export interface Command {
-	readonly id: string;
-	/** The word on it. */
-	readonly word: string;
-	/** One line: what it does. */
-	readonly line: string;
-	/** Other words that a person may type. */
-	readonly also: string;
-	/** As for the key handler; shown to the person too. */
-	readonly key?: string;
-	/** Where the tray offers it. */
-	readonly station?: Station;
-	/** The small drawing on it. */
-	readonly drawing?: string;
-	/** Why it cannot be used just now; undefined where it can. */
-	why(bench: Bench): string | undefined;
-	run(bench: Bench): void;
-}
+export type { Command } from './command';
 
 const always = () => undefined;
-const needsOutlines = (bench: Bench) => (bench.outlines.length ? undefined : 'There is no outline yet.');
-const needsEntered = (bench: Bench) =>
-	bench.enteredOutline ? undefined : 'Enter an outline first: double-click it.';
-const needsAnchors = (bench: Bench) =>
-	needsEntered(bench) ?? (bench.anchors.size ? undefined : 'Select an anchor first.');
-const needsSegment = (bench: Bench) =>
-	needsEntered(bench) ??
-	(bench.segment !== undefined ? undefined : 'Pick a stretch between two anchors first.');
-
 const guideIds = (bench: Bench) => recordsOf(bench.drawing, 'guide').map((g) => g.id);
 
 const kindLines: Record<AnchorKind, string> = {
@@ -85,9 +67,9 @@ function addOnSegments(bench: Bench, name: string, how: Parameters<typeof places
 	const outline = bench.enteredOutline;
 	if (!outline) return;
 	const n = outline.anchors.length;
-	const total = resolve(outline).types.length;
+	const total = sourceLine(outline).types.length;
 	let segments: number[] = [];
-	if (bench.segment !== undefined) segments = [outline.anchors.indexOf(bench.segment)];
+	if (bench.segments.size) segments = [...bench.segmentIndexes()];
 	else if (bench.anchors.size > 1) {
 		for (let i = 0; i < total; i++) {
 			if (bench.anchors.has(outline.anchors[i]) && bench.anchors.has(outline.anchors[(i + 1) % n]))
@@ -131,9 +113,8 @@ export const COMMANDS: readonly Command[] = [
 		key: 'e',
 		station: 'mend',
 		drawing: 'enter',
-		why: (b) =>
-			b.enteredOutline ? undefined : b.selected.size === 1 ? undefined : 'Select one outline first.',
-		run: (b) => (b.enteredOutline ? b.leave() : b.enter([...b.selected][0]))
+		why: (b) => (b.enteredOutline || b.selected.size ? undefined : 'Select an outline first.'),
+		run: (b) => (b.enteredOutline ? b.leave() : b.enter(...b.selected))
 	},
 	{
 		id: 'simplify',
@@ -227,6 +208,7 @@ export const COMMANDS: readonly Command[] = [
 			else b.removeSegment();
 		}
 	},
+	...HAND_COMMANDS,
 	{
 		id: 'delete-straight',
 		word: 'Delete, straight across',
@@ -250,7 +232,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'anchor kind type handle',
 		key: kindKeys[kind],
 		why: needsAnchors,
-		run: (b) => b.change(`Make ${kind}`, (o) => setKind(o, b.anchors, kind))
+		run: (b) => b.change(`Make ${kind}`, (o, ids) => setKind(o, ids, kind))
 	})),
 	{
 		id: 'straighten',
@@ -259,7 +241,8 @@ export const COMMANDS: readonly Command[] = [
 		also: 'line straight',
 		key: 'i',
 		why: needsSegment,
-		run: (b) => b.change('Straighten', (o) => straightenSegments(o, new Set([o.anchors.indexOf(b.segment!)])))
+		run: (b) =>
+			b.change('Straighten', (o) => (o.id === b.entered ? straightenSegments(o, b.segmentIndexes()) : o))
 	},
 	{
 		id: 'curve',
@@ -268,7 +251,8 @@ export const COMMANDS: readonly Command[] = [
 		also: 'bend curve handles',
 		key: 'u',
 		why: needsSegment,
-		run: (b) => b.change('Make a curve', (o) => curveSegments(o, new Set([o.anchors.indexOf(b.segment!)])))
+		run: (b) =>
+			b.change('Make a curve', (o) => (o.id === b.entered ? curveSegments(o, b.segmentIndexes()) : o))
 	},
 	{
 		id: 'close',
@@ -405,7 +389,7 @@ export const COMMANDS: readonly Command[] = [
 		key: '$mod+a',
 		why: needsOutlines,
 		run: (b) => {
-			if (b.enteredOutline) b.anchors = new Set(b.enteredOutline.anchors);
+			if (b.enteredOutline) for (const o of b.enteredOutlines) b.pickAnchors(o.id, new Set(o.anchors));
 			else b.select(b.pickable().outlines.map((o) => o.id));
 		}
 	},

@@ -1,14 +1,27 @@
-/** What the pointer does on the surface: picks, drags, pans; one gesture at a time. */
-import { moveAnchors, placeHandle, insertAnchors, type Side } from '../core/edit/anchors';
-import { ANCHOR_STRIDE, anchorIndex, resolve, segmentTypeOf, type Outline } from '../core/edit/outline';
-import type { Reference } from '../core/edit/drawing';
-import { frameOf, isOnReference, middleOf, onPicture, scaleOf, turned } from '../core/edit/placement';
-import { CUBIC } from '../core/geometry/path';
-import { turnKnob } from '../render/marks';
+/** What the pointer does on the surface: picks, drags, draws, pans; one gesture at a time. */
+import { insertAnchors, moveAnchors, placeHandle, type Side } from '../core/edit/anchors';
+import { settingsOf } from '../core/edit/drawing';
+import {
+	ANCHOR_STRIDE,
+	anchorIndex,
+	resolve,
+	segmentTypeOf,
+	sourceLine,
+	type Outline
+} from '../core/edit/outline';
+import { anchorsInReach, slideAlong, slideDirection, slideOnLine, softPull } from '../core/edit/pulling';
+import { bendSegment, moveSideways } from '../core/edit/segments';
+import { anchorsInside } from '../core/edit/selecting';
+import { findSnap, lockedDirection, type GuideLine, type Snap } from '../core/edit/snap';
+import { moveBy, transformOutline } from '../core/edit/transform';
+import { recordsOf } from '../core/edit/drawing';
+import { CUBIC, STRAIGHT } from '../core/geometry/path';
 import { boxOf } from '../core/geometry/pick';
+import { LEAST_HANDLE_PX } from '../render/marks';
 import { RULER_PX } from '../render/rulers';
 import { toPaper, toScreen } from '../render/view';
-import { newId, REACH_PX, type Bench, type PointerKind } from './bench.svelte';
+import { newId, REACH_PX, type Bench, type PointerKind, type Under } from './bench.svelte';
+import { PictureHand, type PictureGesture } from './picture-hand';
 
 export interface PointerAt {
 	/** px in the window. */
@@ -17,50 +30,65 @@ export interface PointerAt {
 	readonly kind: PointerKind;
 	readonly shift: boolean;
 	readonly alt: boolean;
+	/** Held, nothing snaps. */
+	readonly ctrl: boolean;
 	/** 0 main, 1 middle, 2 other. */
 	readonly button: number;
 	readonly panning: boolean;
 }
 
-interface Anchored {
-	anchor: number;
-	side?: Side;
+interface Spot {
+	readonly x: number;
+	readonly y: number;
 }
 
 type Gesture =
 	| { what: 'pan'; x: number; y: number; tapX?: number; tapY?: number }
 	| {
 			what: 'anchors';
-			fromX: number;
-			fromY: number;
 			started: boolean;
 			x: number;
 			y: number;
+			/** Where the pressed anchor was, mm. */
+			from: Spot;
 			pressed: number;
+			outline: string;
 			wasSelected: boolean;
 	  }
 	| { what: 'handle'; anchor: number; side: Side; started: boolean; x: number; y: number }
+	| { what: 'segment'; segment: number; t: number; whole: boolean; started: boolean; x: number; y: number }
+	| { what: 'outlines'; started: boolean; x: number; y: number; id: string }
+	| { what: 'operation'; started: boolean; x: number; y: number; takes: boolean }
 	| { what: 'pick'; index: number }
 	| { what: 'box'; x: number; y: number; add: boolean; started: boolean }
 	| { what: 'guide'; id: string; level: boolean }
-	| { what: 'lasso'; points: number[] }
-	| { what: 'move picture' | 'turn picture'; x: number; y: number; from: Reference; started: boolean };
+	| { what: 'lasso'; points: number[]; add: boolean }
+	| { what: 'pen' }
+	| PictureGesture;
 
 /** A drag begins once the pointer has gone this far, px. */
 const SLOP_PX = { mouse: 3, pen: 5, touch: 8 };
+/** Clicks this near to the one before go on to the next of what lies together, px. */
+const SAME_CLICK_PX = 4;
 
 export class Hand {
 	private gesture: Gesture | undefined;
+	private readonly picture: PictureHand;
 	/** The box being drawn, px. */
 	box: { x0: number; y0: number; x1: number; y1: number } | undefined;
 	hover: Outline | undefined;
 	/** The line being drawn round something, px. */
 	lasso: readonly number[] | undefined;
+	private lastClick: { x: number; y: number; turn: number } | undefined;
+	/** Where the picture's edge was found last, and for which place. */
+	private edge: { at: Spot; found: Spot | undefined } | undefined;
 
 	constructor(
 		private readonly bench: Bench,
 		private readonly redraw: () => void
-	) {}
+	) {
+		this.picture = new PictureHand(bench);
+	}
 
 	get busy(): boolean {
 		return this.gesture !== undefined;
@@ -68,6 +96,7 @@ export class Hand {
 
 	down(at: PointerAt): void {
 		const { bench } = this;
+		bench.menu = undefined;
 		if (at.panning || at.button !== 0) {
 			this.gesture = { what: 'pan', x: at.x, y: at.y };
 			return;
@@ -77,91 +106,125 @@ export class Hand {
 			this.gesture = { what: 'guide', id: newId(), level: at.y < RULER_PX };
 			return;
 		}
-		const p = toPaper(bench.view, bench.size, at.x, at.y);
+		const p = this.paper(at);
 		if (bench.sizing) {
-			this.pickForSize(p, at);
+			const index = this.picture.pick(p, at);
+			if (index !== undefined) this.gesture = { what: 'pick', index };
 			return;
 		}
 		if (bench.placing) {
-			this.takePicture(p, at);
+			const taken = this.picture.take(p, at);
+			if (taken === 'box') this.gesture = { what: 'box', x: at.x, y: at.y, add: false, started: false };
+			else if (taken === 'pan') this.gesture = { what: 'pan', x: at.x, y: at.y };
+			else this.gesture = taken;
 			return;
 		}
-		if (bench.operation && at.alt) {
-			this.gesture = { what: 'lasso', points: [at.x, at.y] };
-			return;
-		}
-		if (bench.operation && at.shift) {
-			this.gesture = { what: 'box', x: at.x, y: at.y, add: false, started: false };
+		if (bench.pen) {
+			bench.pen.down(this.penAt(p, at));
+			this.gesture = { what: 'pen' };
+			this.measurePen(at);
 			return;
 		}
 		if (bench.operation) {
-			this.gesture = { what: 'pan', x: at.x, y: at.y, tapX: at.x, tapY: at.y };
+			if (at.alt) this.gesture = { what: 'lasso', points: [at.x, at.y], add: false };
+			else if (at.shift) this.gesture = { what: 'box', x: at.x, y: at.y, add: false, started: false };
+			else this.gesture = { what: 'operation', started: false, x: at.x, y: at.y, takes: true };
 			return;
 		}
-		const outline = bench.enteredOutline;
-		if (outline) {
-			const hit = this.anchorAt(outline, at);
-			if (hit?.side) {
-				this.gesture = {
-					what: 'handle',
-					anchor: hit.anchor,
-					side: hit.side,
-					started: false,
-					x: at.x,
-					y: at.y
-				};
+		if (bench.enteredOutline && this.takeOfEntered(p, at)) return;
+		if (at.alt && bench.enteredOutline) {
+			this.gesture = { what: 'lasso', points: [at.x, at.y], add: at.shift };
+			return;
+		}
+		if (!bench.enteredOutline && !at.shift) {
+			const hit = bench.outlineAt(p.x, p.y, at.kind);
+			if (hit && bench.selected.has(hit.id)) {
+				this.gesture = { what: 'outlines', started: false, x: at.x, y: at.y, id: hit.id };
 				return;
 			}
-			if (hit) {
-				const wasSelected = bench.anchors.has(hit.anchor);
-				if (!wasSelected)
-					bench.anchors = at.shift ? new Set([...bench.anchors, hit.anchor]) : new Set([hit.anchor]);
-				bench.segment = undefined;
-				const i = anchorIndex(outline, hit.anchor)!;
-				this.gesture = {
-					what: 'anchors',
-					fromX: outline.points[ANCHOR_STRIDE * i],
-					fromY: outline.points[ANCHOR_STRIDE * i + 1],
-					started: false,
-					x: at.x,
-					y: at.y,
-					pressed: hit.anchor,
-					wasSelected: wasSelected && at.shift
-				};
-				return;
-			}
-			const on = bench.placeOnEntered(p.x, p.y, at.kind);
-			if (on) {
-				bench.segment = outline.anchors[on.segment];
-				bench.anchors = new Set();
-				return;
-			}
+		}
+		// With a finger a selected anchor is dragged from anywhere, so that the finger does not cover it.
+		if (at.kind === 'touch' && bench.enteredOutline && bench.anchors.size > 0) {
+			const [pressed] = bench.anchors;
+			this.takeAnchor(bench.enteredOutline, pressed, at, false);
+			return;
 		}
 		this.gesture = { what: 'box', x: at.x, y: at.y, add: at.shift, started: false };
 	}
 
+	/** Takes hold of an anchor, a handle or a segment of an entered outline; false where nothing is under the pointer. */
+	private takeOfEntered(p: Spot, at: PointerAt): boolean {
+		const { bench } = this;
+		const hit = this.pickAt(p, at, true);
+		if (!hit) return false;
+		bench.takeInHand(hit.outline);
+		const outline = bench.enteredOutline!;
+		if (hit.side) {
+			this.gesture = { what: 'handle', anchor: hit.anchor, side: hit.side, started: false, x: at.x, y: at.y };
+			return true;
+		}
+		if (!hit.isSegment) {
+			const selected = bench.anchorsOf(outline.id);
+			const wasSelected = selected.has(hit.anchor);
+			if (!wasSelected) {
+				if (at.shift) bench.pickAnchors(outline.id, new Set([...selected, hit.anchor]));
+				else bench.anchors = new Set([hit.anchor]);
+			}
+			if (!at.shift) bench.segments = new Set();
+			this.takeAnchor(outline, hit.anchor, at, wasSelected && at.shift);
+			return true;
+		}
+		const on = bench.placeOnEntered(p.x, p.y, at.kind);
+		if (!on) return false;
+		const next = new Set(at.shift ? bench.segments : []);
+		if (!(at.shift && next.delete(hit.anchor))) next.add(hit.anchor);
+		if (!at.shift) bench.anchors = new Set();
+		bench.segments = next;
+		this.gesture = {
+			what: 'segment',
+			segment: on.segment,
+			t: on.t,
+			whole: at.alt,
+			started: false,
+			x: at.x,
+			y: at.y
+		};
+		return true;
+	}
+
+	private takeAnchor(outline: Outline, anchor: number, at: PointerAt, wasSelected: boolean): void {
+		const i = anchorIndex(outline, anchor) ?? 0;
+		this.gesture = {
+			what: 'anchors',
+			started: false,
+			x: at.x,
+			y: at.y,
+			from: { x: outline.points[ANCHOR_STRIDE * i], y: outline.points[ANCHOR_STRIDE * i + 1] },
+			pressed: anchor,
+			outline: outline.id,
+			wasSelected
+		};
+	}
+
 	move(at: PointerAt): void {
 		const { bench, gesture } = this;
-		if (bench.sizing) bench.pointing = toPaper(bench.view, bench.size, at.x, at.y);
+		const p = this.paper(at);
+		if (bench.sizing) bench.pointing = p;
 		if (gesture?.what === 'pick') {
-			const px = this.onPicture(toPaper(bench.view, bench.size, at.x, at.y));
+			const px = this.picture.onPicture(p);
 			const { sizing } = bench;
 			if (!px || !sizing) return;
 			const points = sizing.points.map((q, k) => (k === gesture.index ? { x: px.x, y: px.y } : q));
 			bench.sizing = { ...sizing, points };
 			return;
 		}
+		if (bench.pen && (!gesture || gesture.what === 'pen')) {
+			bench.pen.move(this.penAt(p, at), gesture !== undefined);
+			this.measurePen(at);
+			return;
+		}
 		if (!gesture) {
-			const p = toPaper(bench.view, bench.size, at.x, at.y);
-			bench.operation?.hover(p.x, p.y);
-			const hover =
-				bench.enteredOutline || bench.operation || bench.sizing
-					? undefined
-					: bench.outlineAt(p.x, p.y, at.kind);
-			if (hover !== this.hover) {
-				this.hover = hover;
-				this.redraw();
-			}
+			this.hoverOver(p, at);
 			return;
 		}
 		if (gesture.what === 'pan') {
@@ -170,7 +233,7 @@ export class Hand {
 			gesture.y = at.y;
 			return;
 		}
-		if (gesture.what === 'guide') return;
+		if (gesture.what === 'guide' || gesture.what === 'pen') return;
 		if (gesture.what === 'lasso') {
 			gesture.points.push(at.x, at.y);
 			this.lasso = [...gesture.points];
@@ -180,82 +243,404 @@ export class Hand {
 		if (!gesture.started) {
 			if (Math.hypot(at.x - gesture.x, at.y - gesture.y) < SLOP_PX[at.kind]) return;
 			gesture.started = true;
+			bench.under = undefined;
 		}
-		const p = toPaper(bench.view, bench.size, at.x, at.y);
-		if (gesture.what === 'move picture' || gesture.what === 'turn picture') this.movePicture(gesture, p, at);
-		else if (gesture.what === 'anchors') {
-			const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
-			const d = at.shift ? locked(p.x - start.x, p.y - start.y) : { x: p.x - start.x, y: p.y - start.y };
-			bench.hold((o) => moveAnchors(o, bench.anchors, d.x, d.y));
-		} else if (gesture.what === 'handle') {
-			const { anchor, side } = gesture;
-			bench.hold((o) => {
-				let q = p;
-				if (at.shift) {
-					const i = anchorIndex(o, anchor) ?? 0;
-					const ax = o.points[ANCHOR_STRIDE * i];
-					const ay = o.points[ANCHOR_STRIDE * i + 1];
-					const d = locked(p.x - ax, p.y - ay);
-					q = { x: ax + d.x, y: ay + d.y };
-				}
-				return placeHandle(o, anchor, side, q.x, q.y, at.alt);
-			});
-		} else {
-			this.box = { x0: gesture.x, y0: gesture.y, x1: at.x, y1: at.y };
+		switch (gesture.what) {
+			case 'move picture':
+			case 'turn picture':
+				this.picture.move(gesture, p, at);
+				break;
+			case 'anchors':
+				this.dragAnchors(gesture, p, at);
+				break;
+			case 'handle':
+				this.dragHandle(gesture, p, at);
+				break;
+			case 'segment':
+				this.dragSegment(gesture, p, at);
+				break;
+			case 'outlines':
+				this.dragOutlines(gesture, p, at);
+				break;
+			case 'operation': {
+				const from = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+				if (gesture.takes)
+					gesture.takes = bench.operation?.drag(from.x, from.y, p.x, p.y, bench.reach(at.kind)) ?? false;
+				if (!gesture.takes) this.gesture = { what: 'pan', x: at.x, y: at.y };
+				break;
+			}
+			case 'box':
+				this.box = { x0: gesture.x, y0: gesture.y, x1: at.x, y1: at.y };
+				this.redraw();
+		}
+	}
+
+	/** What would be picked is shown before it is. */
+	private hoverOver(p: Spot, at: PointerAt): void {
+		const { bench } = this;
+		bench.operation?.hover(p.x, p.y);
+		if (bench.enteredOutline && !bench.operation) {
+			const under = this.pickAt(p, at, false);
+			const was = bench.under;
+			if (
+				under?.anchor !== was?.anchor ||
+				under?.side !== was?.side ||
+				under?.isSegment !== was?.isSegment ||
+				under?.outline !== was?.outline
+			)
+				bench.under = under;
+		}
+		const hover =
+			bench.enteredOutline || bench.operation || bench.sizing || bench.placing
+				? undefined
+				: bench.outlineAt(p.x, p.y, at.kind);
+		if (hover !== this.hover) {
+			this.hover = hover;
 			this.redraw();
 		}
+	}
+
+	private dragAnchors(gesture: Extract<Gesture, { what: 'anchors' }>, p: Spot, at: PointerAt): void {
+		const { bench } = this;
+		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+		let right = p.x - start.x;
+		let up = p.y - start.y;
+		const way = bench.movingWay;
+		bench.snap = undefined;
+		bench.bound = [];
+		if (at.shift) {
+			({ x: right, y: up } = lockedDirection(right, up));
+			bench.bound = [this.guideThrough(gesture.from, right, up)];
+		} else if (!at.ctrl && way !== 'own line') {
+			const snap = this.snapAt({ x: gesture.from.x + right, y: gesture.from.y + up }, at, gesture);
+			if (snap) {
+				right = snap.x - gesture.from.x;
+				up = snap.y - gesture.from.y;
+				bench.snap = snap;
+			}
+		}
+		const apply = (dx: number, dy: number) => this.moveAnchorsBy(gesture, dx, dy);
+		apply(right, up);
+		bench.measure = {
+			x: at.x,
+			y: at.y,
+			right,
+			up,
+			set: (dx, dy) => {
+				apply(dx, dy);
+				this.endAnchors(gesture);
+			}
+		};
+	}
+
+	/** Moves the selected anchors as the way of moving says. */
+	private moveAnchorsBy(gesture: Extract<Gesture, { what: 'anchors' }>, dx: number, dy: number): void {
+		const { bench } = this;
+		const way = bench.movingWay;
+		if (way === 'free') {
+			bench.hold((o, ids) => moveAnchors(o, ids, dx, dy));
+			return;
+		}
+		const { pressed, from } = gesture;
+		if (way === 'own line') {
+			bench.hold((o, ids) => (ids.has(pressed) ? slideOnLine(o, pressed, from.x + dx, from.y + dy) : o));
+			return;
+		}
+		if (way === 'soft') {
+			bench.hold((o, ids) => (ids.has(pressed) ? softPull(o, pressed, dx, dy, bench.reachAlong) : o));
+			return;
+		}
+		const record = bench.drawing.records.get(gesture.outline);
+		if (record?.type !== 'outline') return;
+		const d = slideDirection(record, pressed, way);
+		if (!d) return;
+		const by = dx * d.x + dy * d.y;
+		bench.bound = [this.guideThrough(from, d.x, d.y)];
+		bench.hold((o, ids) => slideAlong(o, ids, way, by));
+	}
+
+	private endAnchors(gesture: Extract<Gesture, { what: 'anchors' }>): void {
+		const { bench } = this;
+		this.gesture = undefined;
+		const count = bench.enteredOutlines.reduce((sum, o) => sum + bench.anchorsOf(o.id).size, 0);
+		const way = {
+			free: 'Move',
+			before: 'Lengthen the side',
+			after: 'Lengthen the side',
+			'own line': 'Slide',
+			soft: 'Pull softly'
+		}[bench.movingWay];
+		const few =
+			bench.movingWay === 'soft' &&
+			bench.enteredOutline &&
+			anchorsInReach(bench.enteredOutline, gesture.pressed, bench.reachAlong) < 2;
+		bench.release(way === 'Move' ? (count === 1 ? 'Move anchor' : `Move ${count} anchors`) : way);
+		if (few)
+			bench.tell('Few anchors lie within the reach. "More in reach" puts some in, the shape unchanged.');
+	}
+
+	private dragHandle(gesture: Extract<Gesture, { what: 'handle' }>, p: Spot, at: PointerAt): void {
+		const { bench } = this;
+		const { anchor, side } = gesture;
+		const record = bench.enteredIds.length ? bench.drawing.records.get(bench.enteredIds[0]) : undefined;
+		if (record?.type !== 'outline') return;
+		const i = anchorIndex(record, anchor) ?? 0;
+		const ax = record.points[ANCHOR_STRIDE * i];
+		const ay = record.points[ANCHOR_STRIDE * i + 1];
+		let q = p;
+		bench.bound = [];
+		if (at.shift) {
+			const d = lockedDirection(p.x - ax, p.y - ay);
+			q = { x: ax + d.x, y: ay + d.y };
+			bench.bound = [this.guideThrough({ x: ax, y: ay }, d.x, d.y)];
+		}
+		const apply = (x: number, y: number) =>
+			bench.hold((o) => (o.id === record.id ? placeHandle(o, anchor, side, x, y, at.alt) : o));
+		apply(q.x, q.y);
+		bench.measure = {
+			x: at.x,
+			y: at.y,
+			right: q.x - ax,
+			up: q.y - ay,
+			set: (right, up) => {
+				apply(ax + right, ay + up);
+				this.gesture = undefined;
+				bench.release('Move handle');
+			}
+		};
+	}
+
+	/** A segment pulled: bent so that it goes through the pointer; with Alt moved as a whole. */
+	private dragSegment(gesture: Extract<Gesture, { what: 'segment' }>, p: Spot, at: PointerAt): void {
+		const { bench } = this;
+		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+		const { segment, t } = gesture;
+		const picked = [...bench.segments];
+		const outline = bench.drawing.records.get(bench.entered ?? '');
+		if (outline?.type !== 'outline') return;
+		const d = at.shift
+			? lockedDirection(p.x - start.x, p.y - start.y)
+			: { x: p.x - start.x, y: p.y - start.y };
+		const whole = gesture.whole || picked.length > 1;
+		const apply = (dx: number, dy: number) =>
+			bench.hold((o) => {
+				if (o.id !== outline.id) return o;
+				if (!whole) return bendSegment(o, segment, t, start.x + dx, start.y + dy);
+				const keepsAngles = bench.movingWay === 'before' || bench.movingWay === 'after';
+				if (keepsAngles && picked.length === 1 && segmentTypeOf(o, segment) === STRAIGHT) {
+					const path = sourceLine(o);
+					const [ux, uy] = [6, 7].map((q) => path.segs[8 * segment + q] - path.segs[8 * segment + q - 6]);
+					return moveSideways(o, segment, (dy * ux - dx * uy) / (Math.hypot(ux, uy) || 1));
+				}
+				const ids = new Set<number>();
+				for (const id of picked) {
+					const i = o.anchors.indexOf(id);
+					if (i < 0) continue;
+					ids.add(id);
+					ids.add(o.anchors[(i + 1) % o.anchors.length]);
+				}
+				return moveAnchors(o, ids, dx, dy);
+			});
+		apply(d.x, d.y);
+		bench.bound = at.shift ? [this.guideThrough(start, d.x, d.y)] : [];
+		bench.measure = {
+			x: at.x,
+			y: at.y,
+			right: d.x,
+			up: d.y,
+			set: (right, up) => {
+				apply(right, up);
+				this.endSegment(whole, segmentTypeOf(outline, segment) === STRAIGHT);
+			}
+		};
+	}
+
+	private endSegment(whole: boolean, wasStraight: boolean): void {
+		this.gesture = undefined;
+		this.bench.release(whole ? 'Move segment' : wasStraight ? 'Bend a straight' : 'Bend segment');
+	}
+
+	/** Whole outlines dragged. */
+	private dragOutlines(gesture: Extract<Gesture, { what: 'outlines' }>, p: Spot, at: PointerAt): void {
+		const { bench } = this;
+		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+		const d = at.shift
+			? lockedDirection(p.x - start.x, p.y - start.y)
+			: { x: p.x - start.x, y: p.y - start.y };
+		const apply = (dx: number, dy: number) => {
+			bench.moved = bench.selectedOutlines
+				.filter((o) => !o.locked)
+				.map((o) => transformOutline(o, moveBy(dx, dy)));
+		};
+		apply(d.x, d.y);
+		bench.bound = at.shift ? [this.guideThrough(start, d.x, d.y)] : [];
+		bench.measure = {
+			x: at.x,
+			y: at.y,
+			right: d.x,
+			up: d.y,
+			set: (right, up) => {
+				apply(right, up);
+				this.gesture = undefined;
+				bench.releaseMoved();
+			}
+		};
+	}
+
+	private guideThrough(p: Spot, dx: number, dy: number): GuideLine {
+		return { x: p.x, y: p.y, angle: (Math.atan2(dy, dx) * 180) / Math.PI };
+	}
+
+	/** What a dragged place would snap to; lines of what is dragged itself do not count. */
+	private snapAt(p: Spot, at: PointerAt, dragged?: { outline: string; pressed: number }): Snap | undefined {
+		const { bench } = this;
+		const reach = bench.reach(at.kind) * 0.9;
+		const { outlines, paths } = bench.pickable();
+		const near = paths
+			.within(p.x - reach, p.y - reach, p.x + reach, p.y + reach)
+			.filter((i) => outlines[i].id !== dragged?.outline)
+			.slice(0, 30)
+			.map((i) => paths.paths[i]);
+		let from: { x: number; y: number; dx?: number; dy?: number } | undefined;
+		const record = dragged && bench.drawing.records.get(dragged.outline);
+		if (record?.type === 'outline' && bench.anchors.size === 1) {
+			const path = sourceLine(record);
+			const n = record.anchors.length;
+			const i = anchorIndex(record, dragged!.pressed) ?? 0;
+			if (record.closed || i > 0) {
+				const k = (i + n - 1) % n;
+				const before = record.closed || k > 0 ? (k + n - 1) % n : undefined;
+				from = { x: path.segs[8 * k], y: path.segs[8 * k + 1] };
+				if (before !== undefined && path.types[before] === STRAIGHT && path.types[k] === STRAIGHT)
+					from = {
+						...from,
+						dx: path.segs[8 * before + 6] - path.segs[8 * before],
+						dy: path.segs[8 * before + 7] - path.segs[8 * before + 1]
+					};
+			}
+		}
+		return findSnap(p.x, p.y, reach, {
+			paths: near,
+			guides: recordsOf(bench.drawing, 'guide'),
+			...(bench.grid ? { grid: settingsOf(bench.drawing).grid } : {}),
+			...(from ? { from } : {}),
+			...(bench.snapsToPicture ? { edge: this.edgeNear(p, reach) } : {})
+		});
+	}
+
+	/** The picture's edge nearest to a place, as found last; a new one is asked for meanwhile. */
+	private edgeNear(p: Spot, reach: number): Spot | undefined {
+		const { bench } = this;
+		if (!this.edge || Math.hypot(this.edge.at.x - p.x, this.edge.at.y - p.y) > reach / 8) {
+			const asked = { at: p, found: this.edge?.found };
+			this.edge = asked;
+			void bench.edgeOfPicture(p.x, p.y, reach).then((found) => {
+				if (this.edge === asked) this.edge = { at: p, found };
+			});
+		}
+		const { found } = this.edge;
+		return found && Math.hypot(found.x - p.x, found.y - p.y) <= reach ? found : undefined;
+	}
+
+	private penAt(p: Spot, at: PointerAt) {
+		const snap = at.ctrl || at.shift ? undefined : this.snapPen(p, at);
+		this.bench.snap = snap;
+		return { ...p, shift: at.shift, alt: at.alt, reach: this.bench.reach(at.kind), snap };
+	}
+
+	private snapPen(p: Spot, at: PointerAt): Snap | undefined {
+		const { pen } = this.bench;
+		if (!pen || pen.kind === 'freehand') return undefined;
+		const snap = this.snapAt(p, at);
+		if (snap || pen.anchors.length < 2 || pen.kind !== 'line') return snap;
+		const [a, b] = pen.anchors.slice(-2);
+		return findSnap(p.x, p.y, this.bench.reach(at.kind) * 0.7, {
+			paths: [],
+			guides: [],
+			from: { x: b.x, y: b.y, dx: b.x - a.x, dy: b.y - a.y }
+		});
+	}
+
+	private measurePen(at: PointerAt): void {
+		const { bench } = this;
+		const { pen } = bench;
+		const from = pen?.last;
+		if (!pen || !from || !pen.at) {
+			bench.measure = undefined;
+			return;
+		}
+		bench.measure = {
+			x: at.x,
+			y: at.y,
+			right: pen.at.x - from.x,
+			up: pen.at.y - from.y,
+			set: (right, up) => {
+				pen.typed(right, up);
+				bench.measure = undefined;
+			}
+		};
 	}
 
 	up(at: PointerAt): void {
 		const { bench, gesture } = this;
 		this.gesture = undefined;
 		if (!gesture) return;
-		const p = toPaper(bench.view, bench.size, at.x, at.y);
-		if (gesture.what === 'pan') {
-			const { tapX, tapY } = gesture;
-			if (tapX === undefined || tapY === undefined) return;
-			if (Math.hypot(at.x - tapX, at.y - tapY) < SLOP_PX[at.kind]) bench.operation?.tap(p.x, p.y);
-			return;
-		}
-		if (gesture.what === 'pick') return;
-		if (gesture.what === 'move picture' || gesture.what === 'turn picture') {
-			bench.releasePicture(gesture.what === 'move picture' ? 'Move picture' : 'Turn picture');
-			return;
-		}
-		if (gesture.what === 'lasso') {
-			this.lasso = undefined;
-			const places: number[] = [];
-			for (let i = 0; i < gesture.points.length; i += 2) {
-				const q = toPaper(bench.view, bench.size, gesture.points[i], gesture.points[i + 1]);
-				places.push(q.x, q.y);
+		const p = this.paper(at);
+		switch (gesture.what) {
+			case 'pan':
+			case 'pick':
+				return;
+			case 'pen':
+				bench.pen?.up(this.penAt(p, at));
+				return;
+			case 'operation':
+				if (gesture.started) bench.operation?.dropped();
+				else bench.operation?.tap(p.x, p.y);
+				return;
+			case 'move picture':
+			case 'turn picture':
+				bench.releasePicture(gesture.what === 'move picture' ? 'Move picture' : 'Turn picture');
+				return;
+			case 'lasso':
+				this.endLasso(gesture.points, gesture.add);
+				return;
+			case 'guide': {
+				const inside = gesture.level ? at.y > RULER_PX : at.x > RULER_PX;
+				if (!inside) return;
+				bench.commit('Put a guide', {
+					put: [{ type: 'guide', id: gesture.id, rank: 1e6, x: p.x, y: p.y, angle: gesture.level ? 0 : 90 }]
+				});
+				return;
 			}
-			bench.operation?.lassoed(places);
-			this.redraw();
-			return;
-		}
-		if (gesture.what === 'guide') {
-			const inside = gesture.level ? at.y > RULER_PX : at.x > RULER_PX;
-			if (!inside) return;
-			bench.commit('Put a guide', {
-				put: [{ type: 'guide', id: gesture.id, rank: 1e6, x: p.x, y: p.y, angle: gesture.level ? 0 : 90 }]
-			});
-			return;
-		}
-		if (gesture.what === 'anchors') {
-			if (gesture.started)
-				bench.release(bench.anchors.size === 1 ? 'Move anchor' : `Move ${bench.anchors.size} anchors`);
-			else if (gesture.wasSelected)
-				bench.anchors = new Set([...bench.anchors].filter((id) => id !== gesture.pressed));
-			else if (!at.shift) bench.anchors = new Set([gesture.pressed]);
-			return;
-		}
-		if (gesture.what === 'handle') {
-			if (gesture.started) bench.release('Move handle');
-			return;
+			case 'anchors':
+				if (gesture.started) this.endAnchors(gesture);
+				else if (gesture.wasSelected)
+					bench.pickAnchors(
+						gesture.outline,
+						new Set([...bench.anchorsOf(gesture.outline)].filter((id) => id !== gesture.pressed))
+					);
+				else if (!at.shift) bench.anchors = new Set([gesture.pressed]);
+				return;
+			case 'handle':
+				if (gesture.started) bench.release('Move handle');
+				return;
+			case 'segment': {
+				const outline = bench.enteredOutline;
+				if (gesture.started && outline)
+					this.endSegment(
+						gesture.whole || bench.segments.size > 1,
+						segmentTypeOf(outline, gesture.segment) === STRAIGHT
+					);
+				return;
+			}
+			case 'outlines':
+				if (gesture.started) bench.releaseMoved();
+				else this.click(p, at);
+				return;
 		}
 		this.box = undefined;
-		if (gesture.what === 'box' && bench.placing) {
-			if (gesture.started) this.cropPicture(gesture.x, gesture.y, at.x, at.y);
+		if (bench.placing) {
+			if (gesture.started) this.picture.crop(gesture.x, gesture.y, at.x, at.y);
 			this.redraw();
 			return;
 		}
@@ -265,29 +650,55 @@ export class Hand {
 			this.redraw();
 			return;
 		}
-		if (gesture.what !== 'box') return;
 		if (gesture.started) this.selectBox(gesture.x, gesture.y, at.x, at.y, gesture.add);
 		else this.click(p, at);
 		this.redraw();
 	}
 
+	private endLasso(points: readonly number[], add: boolean): void {
+		const { bench } = this;
+		this.lasso = undefined;
+		const places: number[] = [];
+		for (let i = 0; i < points.length; i += 2) {
+			const q = toPaper(bench.view, bench.size, points[i], points[i + 1]);
+			places.push(q.x, q.y);
+		}
+		if (bench.operation) bench.operation.lassoed(places);
+		else {
+			bench.segments = new Set();
+			for (const outline of bench.enteredOutlines) {
+				const inside = anchorsInside(outline, places);
+				bench.pickAnchors(outline.id, new Set([...(add ? bench.anchorsOf(outline.id) : []), ...inside]));
+			}
+		}
+		this.redraw();
+	}
+
 	/** Gives the gesture up; nothing has changed. */
 	cancel(): void {
+		const { bench } = this;
 		this.gesture = undefined;
 		this.box = undefined;
 		this.lasso = undefined;
-		this.bench.draft = undefined;
-		this.bench.placed = undefined;
+		bench.drafts = new Map();
+		bench.moved = [];
+		bench.placed = undefined;
+		bench.endDrag();
 	}
 
 	/** Enters the outline under the pointer; on the entered one puts an anchor there, the shape unchanged. */
 	double(at: PointerAt): void {
 		const { bench } = this;
-		if (bench.operation || bench.sizing) return;
-		const p = toPaper(bench.view, bench.size, at.x, at.y);
+		if (bench.pen) {
+			bench.pen.finish();
+			return;
+		}
+		if (bench.operation || bench.sizing || bench.placing) return;
+		const p = this.paper(at);
 		const outline = bench.enteredOutline;
 		if (outline) {
-			if (this.anchorAt(outline, at)) return;
+			const hit = this.pickAt(p, at, false);
+			if (hit && !hit.isSegment) return;
 			const on = bench.placeOnEntered(p.x, p.y, at.kind);
 			if (on) {
 				const { outline: next, added } = insertAnchors(outline, [on]);
@@ -302,14 +713,35 @@ export class Hand {
 		else bench.leave();
 	}
 
-	private click(p: { x: number; y: number }, at: PointerAt): void {
+	/** Selects what is under the pointer and opens the menu beside it. */
+	menuAt(at: PointerAt): void {
 		const { bench } = this;
-		const hit = bench.outlineAt(p.x, p.y, at.kind);
-		if (bench.enteredOutline) {
-			if (hit && hit.id !== bench.entered) bench.select([hit.id]);
-			else if (bench.anchors.size || bench.segment !== undefined) {
+		this.cancel();
+		if (bench.operation || bench.sizing || bench.placing || bench.pen) return;
+		const p = this.paper(at);
+		const hit = bench.enteredOutline ? this.pickAt(p, at, false) : undefined;
+		if (hit) {
+			bench.takeInHand(hit.outline);
+			if (hit.isSegment) {
 				bench.anchors = new Set();
-				bench.segment = undefined;
+				bench.segments = new Set([hit.anchor]);
+			} else if (!bench.anchors.has(hit.anchor)) bench.anchors = new Set([hit.anchor]);
+		} else if (!bench.enteredOutline) {
+			const outline = bench.outlineAt(p.x, p.y, at.kind);
+			if (outline && !bench.selected.has(outline.id)) bench.select([outline.id]);
+		}
+		bench.menu = { x: at.x, y: at.y };
+	}
+
+	private click(p: Spot, at: PointerAt): void {
+		const { bench } = this;
+		const hits = bench.outlinesAt(p.x, p.y, at.kind);
+		const hit = hits.length ? hits[this.turnOf(at) % hits.length] : undefined;
+		if (bench.enteredOutline) {
+			if (hit && !bench.enteredIds.includes(hit.id)) bench.select([hit.id]);
+			else if (bench.picked.size || bench.segments.size) {
+				bench.anchors = new Set();
+				bench.segments = new Set();
 			} else bench.leave();
 			return;
 		}
@@ -324,20 +756,24 @@ export class Hand {
 		} else bench.select([hit.id]);
 	}
 
+	/** How many clicks on the same spot came before this one. */
+	private turnOf(at: PointerAt): number {
+		const was = this.lastClick;
+		const same = was && Math.hypot(was.x - at.x, was.y - at.y) < SAME_CLICK_PX;
+		this.lastClick = { x: at.x, y: at.y, turn: same ? was.turn + 1 : 0 };
+		return this.lastClick.turn;
+	}
+
 	private selectBox(x0: number, y0: number, x1: number, y1: number, add: boolean): void {
 		const { bench } = this;
 		const a = toPaper(bench.view, bench.size, Math.min(x0, x1), Math.max(y0, y1));
 		const b = toPaper(bench.view, bench.size, Math.max(x0, x1), Math.min(y0, y1));
-		const outline = bench.enteredOutline;
-		if (outline) {
-			const inside = new Set(add ? bench.anchors : []);
-			outline.anchors.forEach((id, i) => {
-				const x = outline.points[ANCHOR_STRIDE * i];
-				const y = outline.points[ANCHOR_STRIDE * i + 1];
-				if (x >= a.x && x <= b.x && y >= a.y && y <= b.y) inside.add(id);
-			});
-			bench.segment = undefined;
-			bench.anchors = inside;
+		if (bench.enteredOutline) {
+			bench.segments = new Set();
+			for (const outline of bench.enteredOutlines) {
+				const inside = anchorsInside(outline, [a.x, a.y, b.x, a.y, b.x, b.y, a.x, b.y]);
+				bench.pickAnchors(outline.id, new Set([...(add ? bench.anchorsOf(outline.id) : []), ...inside]));
+			}
 			return;
 		}
 		const { outlines, paths } = bench.pickable();
@@ -350,166 +786,86 @@ export class Hand {
 	}
 
 	/**
-	 * The anchor or handle under the pointer; handles of the selected ones come first, so that they can be
-	 * reached; with Shift, which adds anchors to the selection, the anchors do.
+	 * The anchor, handle or segment of the entered outlines under the pointer. Handles of the selected anchors come first,
+	 * so that they can be reached; with Shift, which adds anchors to the selection, the anchors do. Where several lie
+	 * together, presses on the same spot go through them.
+	 *
+	 * @param pressing whether this is a press, which counts for that.
 	 */
-	private anchorAt(outline: Outline, at: PointerAt): Anchored | undefined {
+	private pickAt(p: Spot, at: PointerAt, pressing: boolean): Under | undefined {
 		const { bench } = this;
 		const reach = REACH_PX[at.kind];
-		const n = outline.anchors.length;
-		let best: Anchored | undefined;
-		let bestPx = reach;
-		const consider = (x: number, y: number, what: Anchored, bonus = 0) => {
-			const s = toScreen(bench.view, bench.size, x, y);
-			const d = Math.hypot(s.x - at.x, s.y - at.y) - bonus;
-			if (d < bestPx) {
-				bestPx = d;
-				best = what;
-			}
-		};
-		const first = at.shift ? -4 : 2;
-		const p = outline.points;
-		for (let i = 0; i < n; i++) {
-			const a = ANCHOR_STRIDE * i;
-			const id = outline.anchors[i];
-			consider(p[a], p[a + 1], { anchor: id });
-			if (!bench.anchors.has(id) || bench.anchors.size > 40) continue;
-			const open = !outline.closed;
-			if (
-				segmentTypeOf(outline, i) === CUBIC &&
-				!(open && i === n - 1) &&
-				(p[a + 4] !== p[a] || p[a + 5] !== p[a + 1])
-			) {
-				consider(p[a + 4], p[a + 5], { anchor: id, side: 'out' }, first);
-			}
-			if (
-				segmentTypeOf(outline, (i + n - 1) % n) === CUBIC &&
-				!(open && i === 0) &&
-				(p[a + 2] !== p[a] || p[a + 3] !== p[a + 1])
-			) {
-				consider(p[a + 2], p[a + 3], { anchor: id, side: 'in' }, first);
-			}
+		const found: { under: Under; off: number }[] = [];
+		for (const outline of bench.enteredOutlines) this.anchorsNear(outline, at, reach, found);
+		found.sort((a, b) => a.off - b.off);
+		if (found.length > 0) {
+			const together = found.filter((f) => f.off <= found[0].off + 3);
+			const turn = pressing ? this.turnOf(at) : (this.lastClick?.turn ?? -1) + 1;
+			const again =
+				this.lastClick !== undefined &&
+				(pressing || Math.hypot(this.lastClick.x - at.x, this.lastClick.y - at.y) < SAME_CLICK_PX);
+			return (again && together.length > 1 ? together[turn % together.length] : found[0]).under;
 		}
-		return best;
+		if (pressing) this.turnOf(at);
+		const on = bench.placeOnEntered(p.x, p.y, at.kind);
+		const outline = bench.enteredOutline;
+		if (on && outline) return { outline: outline.id, anchor: outline.anchors[on.segment], isSegment: true };
+		for (const other of bench.enteredOutlines.slice(1)) {
+			bench.takeInHand(other.id);
+			const there = bench.placeOnEntered(p.x, p.y, at.kind);
+			if (there) return { outline: other.id, anchor: other.anchors[there.segment], isSegment: true };
+		}
+		return undefined;
 	}
 
-	/** Picks a place on the picture that is being sized; a press on one that is picked takes hold of it. */
-	private pickForSize(p: { x: number; y: number }, at: PointerAt): void {
-		const { bench } = this;
-		const sizing = bench.sizing!;
-		const px = this.onPicture(p);
-		if (!px) {
-			bench.tell('That is beside the picture. Pick a point on it.');
-			return;
-		}
-		const most = sizing.purpose === 'corners' ? 4 : 2;
-		const reach = bench.reach(at.kind) * px.scale * 1.5;
-		const held = sizing.points.findIndex((q) => Math.hypot(q.x - px.x, q.y - px.y) < reach);
-		if (held >= 0 && (sizing.purpose === 'corners' || sizing.points.length === most)) {
-			this.gesture = { what: 'pick', index: held };
-			return;
-		}
-		if (sizing.purpose === 'corners' && sizing.points.length === most) {
-			bench.tell('Pull a corner to where it belongs.');
-			return;
-		}
-		const here = { x: px.x, y: px.y };
-		const points = sizing.points.length >= most ? [here] : [...sizing.points, here];
-		if (
-			most === 2 &&
-			points.length === 2 &&
-			Math.hypot(points[1].x - points[0].x, points[1].y - points[0].y) < 2
-		) {
-			bench.tell('The two points are too close together to measure by. Pick two that are far apart.');
-			return;
-		}
-		bench.sizing = { ...sizing, points };
-		if (sizing.purpose === 'level' && points.length === 2) bench.levelPicture();
-	}
-
-	/** A place of the paper in the pixels of the picture that is being sized. */
-	private onPicture(p: { x: number; y: number }): { x: number; y: number; scale: number } | undefined {
-		const reference = this.bench.references.find((r) => r.id === this.bench.sizing?.reference);
-		if (!reference || !isOnReference(reference, p.x, p.y)) return undefined;
-		return { ...onPicture(reference, p.x, p.y), scale: scaleOf(reference) };
-	}
-
-	/** Takes hold of the picture in hand: at its knob to turn it, elsewhere to move it, with Shift to crop it. */
-	private takePicture(p: { x: number; y: number }, at: PointerAt): void {
-		const { bench } = this;
-		const reference = bench.placedReference!;
-		const corners = frameOf(reference).map((q) => toScreen(bench.view, bench.size, q.x, q.y));
-		const knob = turnKnob(corners);
-		if (Math.hypot(knob.x - at.x, knob.y - at.y) < REACH_PX[at.kind] + 4) {
-			this.gesture = { what: 'turn picture', x: at.x, y: at.y, from: reference, started: false };
-			return;
-		}
-		if (at.shift) {
-			this.gesture = { what: 'box', x: at.x, y: at.y, add: false, started: false };
-			return;
-		}
-		if (isOnReference(reference, p.x, p.y)) {
-			this.gesture = { what: 'move picture', x: at.x, y: at.y, from: reference, started: false };
-			return;
-		}
-		const other = bench.referenceAt(p.x, p.y);
-		if (other) bench.placing = other.id;
-		else this.gesture = { what: 'pan', x: at.x, y: at.y };
-	}
-
-	private movePicture(
-		gesture: Extract<Gesture, { what: 'move picture' | 'turn picture' }>,
-		p: { x: number; y: number },
-		at: PointerAt
+	private anchorsNear(
+		outline: Outline,
+		at: PointerAt,
+		reach: number,
+		found: { under: Under; off: number }[]
 	): void {
 		const { bench } = this;
-		const { from } = gesture;
-		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
-		if (gesture.what === 'move picture') {
-			const d = at.shift ? locked(p.x - start.x, p.y - start.y) : { x: p.x - start.x, y: p.y - start.y };
-			bench.placed = { ...from, x: from.x + d.x, y: from.y + d.y };
-			return;
+		const n = outline.anchors.length;
+		const selected = bench.anchorsOf(outline.id);
+		const first = at.shift ? -4 : 2;
+		const p = outline.points;
+		const s = bench.view.scale;
+		const { x: cx, y: cy } = toScreen(bench.view, bench.size, 0, 0);
+		const consider = (x: number, y: number, under: Under, bonus = 0) => {
+			const dx = cx + x * s - at.x;
+			const dy = cy - y * s - at.y;
+			if (Math.abs(dx) > reach + 4 || Math.abs(dy) > reach + 4) return;
+			const off = Math.hypot(dx, dy) - bonus;
+			if (off < reach) found.push({ under, off });
+		};
+		const handles = selected.size <= 40;
+		const open = !outline.closed;
+		for (let i = 0; i < n; i++) {
+			const a = ANCHOR_STRIDE * i;
+			const anchor = outline.anchors[i];
+			consider(p[a], p[a + 1], { outline: outline.id, anchor });
+			if (!handles || !selected.has(anchor)) continue;
+			for (const side of ['out', 'in'] as const) {
+				const k = side === 'out' ? 4 : 2;
+				const segment = side === 'out' ? i : (i + n - 1) % n;
+				if (segmentTypeOf(outline, segment) !== CUBIC) continue;
+				if (open && (side === 'out' ? i === n - 1 : i === 0)) continue;
+				if (p[a + k] === p[a] && p[a + k + 1] === p[a + 1]) continue;
+				const end = grabbableHandle(p[a], p[a + 1], p[a + k], p[a + k + 1], bench.view.scale);
+				consider(end.x, end.y, { outline: outline.id, anchor, side }, first);
+			}
 		}
-		const middle = middleOf(from);
-		const angleOf = (q: { x: number; y: number }) => Math.atan2(q.y - middle.y, q.x - middle.x);
-		const by = ((angleOf(p) - angleOf(start)) * 180) / Math.PI;
-		bench.placed = turned(from, at.shift ? 15 * Math.round(by / 15) : by, middle);
 	}
 
-	/** Crops the picture in hand to a box of the window. */
-	private cropPicture(x0: number, y0: number, x1: number, y1: number): void {
-		const { bench } = this;
-		const reference = bench.placedReference;
-		if (!reference) return;
-		const places = [
-			[x0, y0],
-			[x1, y0],
-			[x1, y1],
-			[x0, y1]
-		].map(([x, y]) => {
-			const p = toPaper(bench.view, bench.size, x, y);
-			return onPicture(reference, p.x, p.y);
-		});
-		const clamp = (v: number, most: number) => Math.min(most, Math.max(0, Math.round(v)));
-		const left = clamp(Math.min(...places.map((p) => p.x)), reference.widthPx);
-		const right = clamp(Math.max(...places.map((p) => p.x)), reference.widthPx);
-		const top = clamp(Math.min(...places.map((p) => p.y)), reference.heightPx);
-		const bottom = clamp(Math.max(...places.map((p) => p.y)), reference.heightPx);
-		if (right - left < 2 || bottom - top < 2) {
-			bench.tell('That box holds nothing of the picture.');
-			return;
-		}
-		bench.commit('Crop picture', {
-			put: [{ ...reference, crop: { x: left, y: top, w: right - left, h: bottom - top } }]
-		});
+	private paper(at: PointerAt): Spot {
+		return toPaper(this.bench.view, this.bench.size, at.x, at.y);
 	}
 }
 
-/** The nearest of level, plumb and 45 degrees. */
-function locked(dx: number, dy: number): { x: number; y: number } {
-	const angle = Math.round(Math.atan2(dy, dx) / (Math.PI / 4)) * (Math.PI / 4);
-	const c = Math.cos(angle);
-	const s = Math.sin(angle);
-	const along = dx * c + dy * s;
-	return { x: Math.abs(c) < 1e-9 ? 0 : along * c, y: Math.abs(s) < 1e-9 ? 0 : along * s };
+/** Where the end of a handle is drawn: a tiny one farther out, in its own direction. */
+function grabbableHandle(ax: number, ay: number, hx: number, hy: number, scale: number): Spot {
+	const length = Math.hypot(hx - ax, hy - ay);
+	const least = LEAST_HANDLE_PX / scale;
+	if (!(length > 0) || length >= least) return { x: hx, y: hy };
+	return { x: ax + ((hx - ax) / length) * least, y: ay + ((hy - ay) / length) * least };
 }

@@ -45,6 +45,12 @@ export abstract class Operation {
 	box(_x0: number, _y0: number, _x1: number, _y1: number): void {}
 	/** A line drawn round something with Alt, x,y pairs in mm. */
 	lassoed(_points: readonly number[]): void {}
+	/** A drag from one place to another, mm; false where it means nothing, so that the paper moves. */
+	drag(_fromX: number, _fromY: number, _x: number, _y: number, _reach: number): boolean {
+		return false;
+	}
+	/** The drag is over. */
+	dropped(): void {}
 	/** A tap at this place, mm. */
 	tap(_x: number, _y: number): void {}
 	/** Whether the preview answers the settings as they are. */

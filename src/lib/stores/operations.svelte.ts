@@ -35,6 +35,7 @@ import type {
 	TrimOperation
 } from './build-operations.svelte';
 import { nextRequest, Operation } from './operation.svelte';
+import type { PlaceOperation } from './place-operation.svelte';
 import { whenOpen } from './pictures';
 
 /** What the window shows of the paper, mm, and how many screen pixels a millimetre takes. */
@@ -408,4 +409,5 @@ export type AnyOperation =
 	| CombineOperation
 	| JoinOperation
 	| TrimOperation
-	| CornerOperation;
+	| CornerOperation
+	| PlaceOperation;

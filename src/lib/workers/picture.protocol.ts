@@ -34,6 +34,13 @@ export interface PictureApi {
 	): Promise<Answer<Trace>>;
 	/** The boundary at the resolution of the screen, of which a pixel of the picture takes `scale`; not fitted. */
 	quick(key: string, options: WayOptions, scale: number): Promise<Answer<Path[]>>;
+	/** The place nearest to (x, y) px where the tone of a kept picture changes most steeply; undefined where none does. */
+	edgeNear(
+		key: string,
+		x: number,
+		y: number,
+		reachPx: number
+	): Promise<Answer<{ x: number; y: number } | undefined>>;
 	/** A kept picture as the tracer sees it with these settings, px for px. */
 	see(key: string, options: WayOptions): Promise<Answer<ImageBitmap>>;
 	/** The corners of the largest sheet in a kept picture. */

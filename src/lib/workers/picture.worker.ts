@@ -11,6 +11,7 @@ import {
 	type GreyPicture
 } from '../core/trace/picture';
 import { quickBoundary, reduced } from '../core/trace/quick';
+import { edgeNear } from '../core/trace/edge-near';
 import { findSheet } from '../core/trace/sheet';
 import { straightened } from '../core/trace/straightened';
 import { tonesFor, tracePicture, type PictureSource } from '../core/trace/ways';
@@ -96,6 +97,13 @@ const api: PictureApi = {
 			if (picture.small?.of !== tones || picture.small.times !== times)
 				picture.small = { of: tones, times, picture: reduced(tones, times) };
 			return { ok: true, value: quickBoundary(picture.small.picture, times, options) };
+		} catch (error) {
+			return { ok: false, problem: toProblem(error) };
+		}
+	},
+	async edgeNear(key, x, y, reachPx) {
+		try {
+			return { ok: true, value: edgeNear(sourceFor(key).grey(), x, y, reachPx) };
 		} catch (error) {
 			return { ok: false, problem: toProblem(error) };
 		}

@@ -12,7 +12,7 @@ import {
 	HELD_IN,
 	HELD_OUT,
 	MARK_STRIDE,
-	resolve,
+	sourceLine,
 	segmentTotal,
 	type AnchorKind,
 	type Outline
@@ -49,6 +49,39 @@ function settle(outline: Outline, d: Draft): Outline {
 	});
 }
 
+/**
+ * Smooth and even anchors between a straight and a curve keep the handle of the curve on the straight's own line; its
+ * length stays. Only anchors that are named, and their neighbours; all where none are.
+ */
+export function alignedToStraights(outline: Outline, ids?: ReadonlySet<number>): Outline {
+	const n = outline.anchors.length;
+	const { marks } = outline;
+	let points: Float64Array | undefined;
+	for (let i = 0; i < n; i++) {
+		const kind = ANCHOR_KINDS[marks[MARK_STRIDE * i]];
+		if (kind !== 'smooth' && kind !== 'even') continue;
+		if (!outline.closed && (i === 0 || i === n - 1)) continue;
+		const before = (i + n - 1) % n;
+		const after = (i + 1) % n;
+		if (ids && ![before, i, after].some((k) => ids.has(outline.anchors[k]))) continue;
+		const into = marks[MARK_STRIDE * before + 1];
+		const out = marks[MARK_STRIDE * i + 1];
+		if ((into === STRAIGHT) === (out === STRAIGHT) || into === ARC || out === ARC) continue;
+		points ??= outline.points.slice();
+		const at = ANCHOR_STRIDE * i;
+		const from = ANCHOR_STRIDE * (into === STRAIGHT ? before : after);
+		const k = into === STRAIGHT ? at + 4 : at + 2;
+		const dx = points[at] - points[from];
+		const dy = points[at + 1] - points[from + 1];
+		const size = Math.hypot(dx, dy);
+		const length = Math.hypot(points[k] - points[at], points[k + 1] - points[at + 1]);
+		if (!(size > 0 && length > 0)) continue;
+		points[k] = points[at] + (dx / size) * length;
+		points[k + 1] = points[at + 1] + (dy / size) * length;
+	}
+	return points ? { ...outline, points } : outline;
+}
+
 /** Moves anchors with their handles by (dx, dy) mm. Unknown ids are passed over. */
 export function moveAnchors(outline: Outline, ids: ReadonlySet<number>, dx: number, dy: number): Outline {
 	const points = Float64Array.from(outline.points);
@@ -62,7 +95,7 @@ export function moveAnchors(outline: Outline, ids: ReadonlySet<number>, dx: numb
 			points[at + k + 1] += dy;
 		}
 	}
-	return touched ? flow({ ...outline, points }) : outline;
+	return touched ? flow(alignedToStraights({ ...outline, points }, ids)) : outline;
 }
 
 /** Puts one anchor exactly at (x, y); its handles move along. */
@@ -82,7 +115,7 @@ export function placeAnchor(outline: Outline, id: number, x: number, y: number):
 	}
 	points[at] = x;
 	points[at + 1] = y;
-	return flow({ ...outline, points });
+	return flow(alignedToStraights({ ...outline, points }, new Set([id])));
 }
 
 /**
@@ -113,7 +146,17 @@ export function placeHandle(
 	points[mine + 1] = y;
 	const kind = ANCHOR_KINDS[marks[MARK_STRIDE * i]];
 	if (alone) marks[MARK_STRIDE * i] = 0;
-	else if (kind === 'flowing') marks[MARK_STRIDE * i + 2] |= side === 'in' ? HELD_IN : HELD_OUT;
+	else if (isTiedToStraight(base, i, side)) {
+		// It stays on the line of the straight on the other side: only its length is free.
+		const n = base.anchors.length;
+		const far = ANCHOR_STRIDE * (side === 'in' ? (i + 1) % n : (i + n - 1) % n);
+		const dx = points[at] - points[far];
+		const dy = points[at + 1] - points[far + 1];
+		const size = Math.hypot(dx, dy) || 1;
+		const along = Math.max(0, ((x - points[at]) * dx + (y - points[at + 1]) * dy) / size);
+		points[mine] = points[at] + (dx / size) * along;
+		points[mine + 1] = points[at + 1] + (dy / size) * along;
+	} else if (kind === 'flowing') marks[MARK_STRIDE * i + 2] |= side === 'in' ? HELD_IN : HELD_OUT;
 	else if (kind !== 'corner') {
 		const dx = points[at] - x;
 		const dy = points[at + 1] - y;
@@ -126,6 +169,14 @@ export function placeHandle(
 		}
 	}
 	return flow({ ...base, points, marks });
+}
+
+/** Whether an anchor is smooth or even and the side opposite to a handle is a straight. */
+function isTiedToStraight(outline: Outline, i: number, side: Side): boolean {
+	const kind = ANCHOR_KINDS[outline.marks[MARK_STRIDE * i]];
+	const n = outline.anchors.length;
+	if ((kind !== 'smooth' && kind !== 'even') || (!outline.closed && (i === 0 || i === n - 1))) return false;
+	return outline.marks[MARK_STRIDE * (side === 'in' ? i : (i + n - 1) % n) + 1] === STRAIGHT;
 }
 
 /** Takes a handle away: it lies on its anchor. */
@@ -206,7 +257,7 @@ export function insertAnchors(
 	outline: Outline,
 	places: readonly { segment: number; t: number }[]
 ): { outline: Outline; added: number[] } {
-	const path = resolve(outline);
+	const path = sourceLine(outline);
 	const d = draft(outline);
 	const added: number[] = [];
 	const bySegment = new Map<number, number[]>();
@@ -252,7 +303,7 @@ export function placesOnSegment(
 	segment: number,
 	how: { evenly: number } | 'inflections' | 'extremes'
 ): { segment: number; t: number }[] {
-	const path = resolve(outline);
+	const path = sourceLine(outline);
 	const type = path.types[segment];
 	const at = STRIDE * segment;
 	let ts: number[];
@@ -288,7 +339,7 @@ export function deleteAnchors(
 	if (keep.length === n) return outline;
 	if (keep.length < 2) return undefined;
 	const d = draft(outline);
-	const path = resolve(outline);
+	const path = sourceLine(outline);
 	const removed = (i: number) => ids.has(outline.anchors[i]);
 	keep.forEach((i, k) => {
 		const wraps = k + 1 === keep.length;
@@ -354,7 +405,7 @@ function unit(x: number, y: number, valid: boolean): { x: number; y: number } | 
 }
 
 function subPath(outline: Outline, from: number, count: number) {
-	const path = resolve(outline);
+	const path = sourceLine(outline);
 	const n = path.types.length;
 	const types = new Uint8Array(count);
 	const segs = new Float64Array(STRIDE * count);
@@ -476,6 +527,8 @@ export function setKind(outline: Outline, ids: ReadonlySet<number>, kind: Anchor
 		for (let i = base.anchors.length - 1; i >= 0; i--) {
 			if (!ids.has(base.anchors[i])) continue;
 			const id = base.anchors[i];
+			// Between a straight and a curve the straight stays: the handle of the curve comes to lie on its line.
+			if (kind !== 'flowing' && isStraightToCurve(base, i)) continue;
 			base = curveBeside(base, i, 'out');
 			base = curveBeside(base, anchorIndex(base, id) ?? i, 'in');
 		}
@@ -489,7 +542,7 @@ export function setKind(outline: Outline, ids: ReadonlySet<number>, kind: Anchor
 		marks[MARK_STRIDE * i + 2] = 0;
 		if (kind === 'corner' || kind === 'flowing') return;
 		const isEnd = !base.closed && (i === 0 || i === n - 1);
-		if (isEnd) return;
+		if (isEnd || isStraightToCurve(base, i)) return;
 		const at = ANCHOR_STRIDE * i;
 		const before = ANCHOR_STRIDE * ((i + n - 1) % n);
 		const after = ANCHOR_STRIDE * ((i + 1) % n);
@@ -518,7 +571,15 @@ export function setKind(outline: Outline, ids: ReadonlySet<number>, kind: Anchor
 		points[at + 4] = x + (dx / size) * outLength;
 		points[at + 5] = y + (dy / size) * outLength;
 	});
-	return flow({ ...base, points, marks });
+	return flow(alignedToStraights({ ...base, points, marks }, ids));
+}
+
+/** Whether one side of an anchor is a straight and the other a curve. */
+function isStraightToCurve(outline: Outline, i: number): boolean {
+	const n = outline.anchors.length;
+	if (!outline.closed && (i === 0 || i === n - 1)) return false;
+	const types = [outline.marks[MARK_STRIDE * ((i + n - 1) % n) + 1], outline.marks[MARK_STRIDE * i + 1]];
+	return types.includes(STRAIGHT) && types.includes(CUBIC);
 }
 
 /**

@@ -3,6 +3,8 @@ import { TOLERANCE } from '../tolerance';
 import { ARC, CUBIC, PathBuilder, STRAIGHT, STRIDE, type Path, type SegmentType } from '../geometry/path';
 import { arcsToCubics } from '../geometry/segment';
 import { turnAt } from '../geometry/measure';
+import { withRounds, type Round } from './rounds';
+import type { ShapeRecipe } from './shapes';
 
 export const ANCHOR_KINDS = ['corner', 'smooth', 'even', 'flowing'] as const;
 export type AnchorKind = (typeof ANCHOR_KINDS)[number];
@@ -34,6 +36,10 @@ export interface Outline {
 	readonly colour?: string;
 	/** Id of the line record that keeps this outline as it first was. */
 	readonly first?: string;
+	/** Corners that are rounded or cut off, by anchor. */
+	readonly rounds?: readonly Round[];
+	/** The shape it is, as long as it was not made plain. */
+	readonly recipe?: ShapeRecipe;
 	readonly nextAnchor: number;
 	readonly anchors: Uint32Array;
 	readonly points: Float64Array;
@@ -56,15 +62,41 @@ export function anchorIndex(outline: Outline, anchor: number): number | undefine
 }
 
 const resolved = new WeakMap<Outline, Path>();
+const sources = new WeakMap<Outline, Path>();
 
-/** The plain line that this outline stands for. Computed once per outline value. */
+/** The plain line that this outline stands for: what is shown, measured and cut. Computed once per outline value. */
 export function resolve(outline: Outline): Path {
 	let path = resolved.get(outline);
 	if (!path) {
-		path = buildPath(outline);
+		path = sourceLine(outline);
+		if (outline.rounds?.length)
+			path = withRounds(path, outline.rounds, (anchor) => placeOfAnchor(outline, anchor));
 		resolved.set(outline, path);
 	}
 	return path;
+}
+
+/** The line through the anchors as they are, its corners not rounded: segment i starts at anchor i. */
+export function sourceLine(outline: Outline): Path {
+	let path = sources.get(outline);
+	if (!path) {
+		path = buildPath(outline);
+		sources.set(outline, path);
+	}
+	return path;
+}
+
+/** Where an anchor lies; undefined when it is gone. */
+export function placeOfAnchor(outline: Outline, anchor: number): { x: number; y: number } | undefined {
+	const i = anchorIndex(outline, anchor);
+	if (i === undefined) return undefined;
+	return { x: outline.points[ANCHOR_STRIDE * i], y: outline.points[ANCHOR_STRIDE * i + 1] };
+}
+
+/** The outline with its rounds as plain anchors and its recipe forgotten; the line stays. */
+export function madePlain(outline: Outline): Outline {
+	const { recipe: _, rounds, ...rest } = outline;
+	return rounds?.length ? withPath(outline, resolve(outline)) : rest;
 }
 
 function buildPath(outline: Outline): Path {
@@ -143,9 +175,15 @@ export function outlineFromPath(path: Path, facts: OutlineFacts): Outline {
 		const straightBoth = inner && path.types[after] === STRAIGHT && path.types[before] === STRAIGHT;
 		marks[MARK_STRIDE * i] = inner && !straightBoth && Math.abs(turnAt(path, after)) < 1 ? 1 : 0;
 	}
+	const { id, name, layer, rank, colour, first } = facts;
 	return {
 		type: 'outline',
-		...facts,
+		id,
+		name,
+		layer,
+		rank,
+		...(colour !== undefined ? { colour } : {}),
+		...(first !== undefined ? { first } : {}),
 		closed: path.closed,
 		nextAnchor: n + 1,
 		anchors,
@@ -158,8 +196,9 @@ export function outlineFromPath(path: Path, facts: OutlineFacts): Outline {
 export function withPath(outline: Outline, path: Path): Outline {
 	const fresh = outlineFromPath(path, outline);
 	const anchors = fresh.anchors.map((_, i) => outline.nextAnchor + i);
+	const { rounds: _rounds, recipe: _recipe, ...rest } = outline;
 	return {
-		...outline,
+		...rest,
 		closed: fresh.closed,
 		points: fresh.points,
 		marks: fresh.marks,
