@@ -5,6 +5,7 @@
 	import { formatLength } from '$lib/core/units';
 	import NumberField from './NumberField.svelte';
 	import BuildTray from './BuildTray.svelte';
+	import MovingRow from './MovingRow.svelte';
 	import PenTray from './PenTray.svelte';
 	import PlaceTray from './PlaceTray.svelte';
 	import PictureRow from './PictureRow.svelte';
@@ -205,6 +206,7 @@
 					</li>{/if}
 			</ul>
 		{:else if fault}<p>{fault.why}</p>{/if}
+		{#if bench.enteredOutline}<MovingRow {bench} />{/if}
 		<div class="row tools">
 			{#each tools as command (command.id)}<Tool {bench} {command} />{/each}
 		</div>

@@ -12,7 +12,7 @@ import type { Fault } from '../core/check/readiness';
 import { boxOf } from '../core/geometry/pick';
 import type { Deviation } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
-import { fillPath, strokePaths } from './lines';
+import { fillPath, strokeLine } from './lines';
 import {
 	drawAnchors,
 	drawClosing,
@@ -321,9 +321,7 @@ export class DrawingStage {
 		}
 		const total = shown.reduce((sum, { path }) => sum + path.types.length, 0);
 		const halo = total < 4000 && !scene.picturesHidden && recordsOf(drawing, 'reference').length > 0;
-		const stroke = (path: Path) => {
-			for (const piece of strokePaths(path)) c.stroke(piece);
-		};
+		const stroke = (path: Path) => strokeLine(c, path, view, size, ratio);
 		const heavy = this.isHeavy(scene);
 		c.lineJoin = 'round';
 		if (halo) {
@@ -386,7 +384,7 @@ export class DrawingStage {
 				c.lineWidth = w / k;
 				c.strokeStyle = s;
 				c.setLineDash(s === colour ? dash.map((d) => d / k) : []);
-				for (const piece of strokePaths(path)) c.stroke(piece);
+				strokeLine(c, path, view, size, ratio);
 			}
 			c.setLineDash([]);
 		};
@@ -577,7 +575,7 @@ export class DrawingStage {
 		c.strokeStyle = colour;
 		c.lineWidth = width / k;
 		const one = { closed: false, types: path.types.slice(i, i + 1), segs: path.segs.slice(8 * i, 8 * i + 8) };
-		for (const piece of strokePaths(one)) c.stroke(piece);
+		strokeLine(c, one, view, size, ratio);
 		c.restore();
 	}
 

@@ -9,7 +9,14 @@ import {
 	sourceLine,
 	type Outline
 } from '../core/edit/outline';
-import { anchorsInReach, slideAlong, slideDirection, slideOnLine, softPull } from '../core/edit/pulling';
+import {
+	anchorsInReach,
+	offAlong,
+	slideAlong,
+	slideDirection,
+	slideOnLine,
+	softPull
+} from '../core/edit/pulling';
 import { bendSegment, moveSideways } from '../core/edit/segments';
 import { anchorsInside } from '../core/edit/selecting';
 import { findSnap, lockedDirection, type GuideLine, type Snap } from '../core/edit/snap';
@@ -61,6 +68,7 @@ type Gesture =
 	| { what: 'operation'; started: boolean; x: number; y: number; takes: boolean }
 	| { what: 'pick'; index: number }
 	| { what: 'box'; x: number; y: number; add: boolean; started: boolean }
+	| { what: 'reach'; side: 'before' | 'after' }
 	| { what: 'guide'; id: string; level: boolean }
 	| { what: 'lasso'; points: number[]; add: boolean }
 	| { what: 'pen' }
@@ -131,6 +139,11 @@ export class Hand {
 			else this.gesture = { what: 'operation', started: false, x: at.x, y: at.y, takes: true };
 			return;
 		}
+		const peg = this.pegAt(at);
+		if (peg) {
+			this.gesture = { what: 'reach', side: peg };
+			return;
+		}
 		if (bench.enteredOutline && this.takeOfEntered(p, at)) return;
 		if (at.alt && bench.enteredOutline) {
 			this.gesture = { what: 'lasso', points: [at.x, at.y], add: at.shift };
@@ -192,6 +205,17 @@ export class Hand {
 		return true;
 	}
 
+	/** The peg at an end of a soft pull's reach under the pointer. */
+	private pegAt(at: PointerAt): 'before' | 'after' | undefined {
+		const { bench } = this;
+		if (bench.movingWay !== 'soft' || !bench.enteredOutline) return undefined;
+		const k = bench.reachPlaces().findIndex((place) => {
+			const s = toScreen(bench.view, bench.size, place.x, place.y);
+			return Math.hypot(s.x - at.x, s.y - at.y) < REACH_PX[at.kind];
+		});
+		return k < 0 ? undefined : k === 0 ? 'before' : 'after';
+	}
+
 	private takeAnchor(outline: Outline, anchor: number, at: PointerAt, wasSelected: boolean): void {
 		const i = anchorIndex(outline, anchor) ?? 0;
 		this.gesture = {
@@ -231,6 +255,14 @@ export class Hand {
 			bench.pan(at.x - gesture.x, at.y - gesture.y);
 			gesture.x = at.x;
 			gesture.y = at.y;
+			return;
+		}
+		if (gesture.what === 'reach') {
+			const outline = bench.enteredOutline;
+			const [anchor] = bench.anchors;
+			const off = outline && offAlong(outline, anchor, p.x, p.y);
+			if (off !== undefined)
+				bench.reachAlong = { ...bench.reachAlong, [gesture.side]: Math.max(0.1, Math.abs(off)) };
 			return;
 		}
 		if (gesture.what === 'guide' || gesture.what === 'pen') return;
@@ -589,6 +621,7 @@ export class Hand {
 		switch (gesture.what) {
 			case 'pan':
 			case 'pick':
+			case 'reach':
 				return;
 			case 'pen':
 				bench.pen?.up(this.penAt(p, at));

@@ -17,6 +17,8 @@ import {
 	anchorsInReach,
 	followShare,
 	isStraightBeside,
+	offAlong,
+	reachEnds,
 	slideAlong,
 	slideDirection,
 	slideOnLine,
@@ -126,6 +128,15 @@ describe('moving', () => {
 		expect(followShare(0, reach)).toBe(1);
 		expect(followShare(15, reach)).toBe(0);
 		expect(followShare(-15, reach)).toBeGreaterThan(followShare(-20, reach));
+	});
+
+	test('the ends of the reach lie as far along the line as it says; the shorter way round', () => {
+		const reach = { before: 12, after: 7 };
+		const [a, b] = reachEnds(square, square.anchors[1], reach);
+		expect(Math.hypot(a.x, a.y - 2)).toBeLessThan(1e-9);
+		expect(Math.hypot(b.x - 10, b.y - 7)).toBeLessThan(1e-9);
+		expect(offAlong(square, square.anchors[1], 10, 7)).toBeCloseTo(7, 9);
+		expect(offAlong(square, square.anchors[1], 0, 2)).toBeCloseTo(-12, 9);
 	});
 
 	test('with too few anchors in reach more are put in, and the shape stays', () => {

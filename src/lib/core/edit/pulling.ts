@@ -186,6 +186,18 @@ export function reachEnds(outline: Outline, anchor: number, reach: Reach): { x: 
 	});
 }
 
+/** How far along the line from an anchor the place nearest to (x, y) lies, mm, negative before it; the shorter way round. */
+export function offAlong(outline: Outline, anchor: number, x: number, y: number): number | undefined {
+	const index = anchorIndex(outline, anchor);
+	const path = sourceLine(outline);
+	const near = nearestOnPath(path, x, y, Infinity);
+	if (index === undefined || !near) return undefined;
+	const { offs, total } = offsFrom(outline, index);
+	const at = STRIDE * near.segment;
+	const off = offs[near.segment] + segmentLength(path.types[near.segment], path.segs, at, 0, near.t);
+	return outline.closed && off > total / 2 ? off - total : off;
+}
+
 /** How many anchors besides the pulled one lie within the reach. */
 export function anchorsInReach(outline: Outline, anchor: number, reach: Reach): number {
 	const index = anchorIndex(outline, anchor);
