@@ -40,6 +40,27 @@ const picture = await sharp(
 	.withMetadata({ density: 300 })
 	.png()
 	.toBuffer();
+// How long finding what lies under the pointer takes.
+const { PathIndex } = await vite.ssrLoadModule('/src/lib/core/geometry/pick.ts');
+{
+	const paths = pieces.map((p) => p.paths[0]);
+	const index = new PathIndex(paths);
+	const places = Array.from({ length: 400 }, (_, k) => {
+		const path = paths[(k * 37) % paths.length];
+		const at = 8 * ((k * 13) % path.types.length);
+		return [path.segs[at] + 0.2, path.segs[at + 1]];
+	});
+	for (const [x, y] of places) index.nearest(x, y, 0.5);
+	const ms = places.map(([x, y]) => {
+		const start = performance.now();
+		index.nearest(x, y, 0.5);
+		return performance.now() - start;
+	});
+	ms.sort((a, b) => a - b);
+	console.log(
+		`a click finds its target in ${ms[200].toFixed(3)} ms (median), ${ms[399].toFixed(3)} ms (worst of 400)`
+	);
+}
 await vite.close();
 
 const server = spawn('node', ['build'], {
@@ -79,10 +100,23 @@ try {
 	await page.waitForFunction(() =>
 		/\d outlines/.test(document.querySelector('[data-station=trace]')?.textContent ?? '')
 	);
-	await page.waitForTimeout(2500);
+	await page
+		.locator('[data-testid=file-input]')
+		.setInputFiles({ name: 'large.png', mimeType: 'image/png', buffer: picture });
+	await page.waitForTimeout(4000);
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('h');
+	await page.waitForTimeout(800);
 
 	/** Frame intervals while `move` runs. */
+	const client = await page.context().newCDPSession(page);
+	await client.send('Performance.enable');
+	const scripted = async () => {
+		const { metrics } = await client.send('Performance.getMetrics');
+		return 1000 * metrics.find((m) => m.name === 'ScriptDuration').value;
+	};
 	const frames = async (name, move) => {
+		const before = await scripted();
 		await page.evaluate(() => {
 			window.intervals = [];
 			let last = performance.now();
@@ -99,9 +133,12 @@ try {
 			window.counting = false;
 			return window.intervals.slice(2);
 		});
+		const script = ((await scripted()) - before) / Math.max(1, list.length);
 		list.sort((a, b) => a - b);
 		const at = (share) => list[Math.min(list.length - 1, Math.floor(list.length * share))].toFixed(1);
-		console.log(`${name.padEnd(44)} median ${at(0.5)} ms   95th ${at(0.95)} ms   frames ${list.length}`);
+		console.log(
+			`${name.padEnd(44)} median ${at(0.5)} ms   95th ${at(0.95)} ms   script ${script.toFixed(1)} ms a frame   frames ${list.length}`
+		);
 	};
 	console.log(`${OUTLINES} outlines of ${SEGMENTS} segments`);
 	await page.mouse.move(640, 300);
@@ -113,6 +150,18 @@ try {
 		}
 	});
 	await page.mouse.up({ button: 'middle' });
+	await page.keyboard.press('Escape');
+	await page.mouse.move(300, 120);
+	await page.mouse.down();
+	await frames('box over everything', async () => {
+		for (let k = 0; k < 120; k++) {
+			await page.mouse.move(300 + 6 * k, 120 + 3 * k);
+			await page.waitForTimeout(8);
+		}
+	});
+	await page.mouse.up();
+	await page.waitForTimeout(300);
+	await page.keyboard.press('Escape');
 	await frames('zoom at the pointer', async () => {
 		for (let k = 0; k < 80; k++) {
 			await page.mouse.wheel(0, k < 40 ? -40 : 40);
@@ -169,6 +218,14 @@ try {
 	});
 	await page.mouse.up();
 	await page.waitForTimeout(300);
+	// Opening it again, to the first frame with all outlines.
+	const started = Date.now();
+	await page.reload();
+	await page.waitForFunction(() =>
+		/\d outlines/.test(document.querySelector('[data-station=trace]')?.textContent ?? '')
+	);
+	await page.evaluate(() => new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r))));
+	console.log(`opened again after ${Date.now() - started} ms`);
 	const steps = await page.locator('.head').innerText();
 	console.log(steps.replace(/\s+/g, ' '));
 
