@@ -9,6 +9,7 @@ import { join } from './verbs/join';
 import { lineToOutline } from './verbs/line-to-outline';
 import { measure } from './verbs/measure';
 import { offset } from './verbs/offset';
+import { fair } from './verbs/fair';
 import { simplify } from './verbs/simplify';
 import { trace } from './verbs/trace';
 
@@ -19,6 +20,7 @@ const VERBS: Readonly<Record<string, Verb>> = {
 	'line-to-outline': lineToOutline,
 	join,
 	simplify,
+	fair,
 	measure,
 	check,
 	convert

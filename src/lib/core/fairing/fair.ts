@@ -1,0 +1,213 @@
+/**
+ * Fairing: a jagged line smoothed within a band on both sides of it, its meant corners kept, as few straights, arcs and
+ * curves.
+ *
+ * Method (docs/fairing.md compares it with others): the line is sampled evenly. Where it has corners they are found, and
+ * the runs between them drawn as a draughtsman draws the edge in a picture (`trace/contour-fit.ts`); what is straight or
+ * round stays so. Free runs, and lines without corners, are smoothed by a spline of few spans through the samples (least
+ * squares) and then drawn as few cubics. Neither shrinks. Where the result leaves the band it is drawn closer.
+ */
+import { CoreError } from '../errors';
+import { twoWayDistance } from '../geometry/edge-tree';
+import { localLine, makeTrail, type Trail } from '../geometry/fit';
+import { anchorCount, pathLength, turnAt } from '../geometry/measure';
+import { CUBIC, PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
+import { refit } from '../geometry/refit';
+import { drawChain, fitContour, planChain, type ContourFitOptions } from '../trace/contour-fit';
+import { findCorners } from '../trace/corners';
+import { edgeNoise } from '../trace/trace';
+import { resample, samplePath, type EvenSamples } from './even-samples';
+import { splineAsPath, splineAtSamples, splineThrough } from './least-squares-spline';
+
+export interface FairOptions {
+	/** mm: nowhere does the line move farther, both ways. */
+	readonly drift: number;
+	/** 1 as the scatter of the line asks for; more is smoother, within the drift. */
+	readonly strength?: number;
+	/** Degrees: what turns less is no corner. */
+	readonly cornerAngle?: number;
+}
+
+export interface Faired {
+	readonly path: Path;
+	/** How far the line moved at most, mm, and where. */
+	readonly drift: number;
+	readonly worst: { readonly x: number; readonly y: number };
+}
+
+/** What counts as a pixel where a run is drawn like the edge in a picture: so much of the drift. */
+const UNIT_DRIFTS = 0.8;
+/** Units between samples. */
+const STEP = 0.5;
+/** Of the drift: how closely few cubics keep to the smoothed line. */
+const CLOSE = 0.05;
+/** Units: the shortest span of a smoothed line. */
+const LEAST_SPAN = 14;
+
+/**
+ * @returns the line faired; as it was, with a drift of 0, where nothing is to be gained.
+ * @throws CoreError `bad-drift`, `bad-strength`
+ */
+export function fairPath(path: Path, options: FairOptions): Faired {
+	const { drift, strength = 1, cornerAngle = 30 } = options;
+	if (!(drift > 0)) throw new CoreError('bad-drift', `The drift allowed must be above 0 mm, not ${drift}.`);
+	if (!(strength > 0)) throw new CoreError('bad-strength', 'The strength must be above 0.');
+	const still: Faired = { path, drift: 0, worst: { x: path.segs[0] ?? 0, y: path.segs[1] ?? 0 } };
+	const length = pathLength(path);
+	if (path.types.length < 3 || !(length > 4 * drift)) return still;
+	let unit = UNIT_DRIFTS * drift;
+	let firmness = strength;
+	for (let attempt = 0; attempt < 6; attempt++, unit *= 0.75, firmness *= 0.7) {
+		const drawn = drawFair(path, { unit, length, drift, strength: firmness, cornerAngle });
+		if (!drawn || drawn.types.length === 0 || anchorCount(drawn) >= anchorCount(path)) continue;
+		const { distance, x, y } = twoWayDistance([path], [drawn], drift / 100, drift);
+		if (distance <= drift) return { path: drawn, drift: distance, worst: { x, y } };
+	}
+	return still;
+}
+
+interface Asked {
+	/** mm */
+	readonly unit: number;
+	readonly length: number;
+	readonly drift: number;
+	readonly strength: number;
+	readonly cornerAngle: number;
+}
+
+function drawFair(path: Path, asked: Asked): Path | undefined {
+	const { unit, length, cornerAngle } = asked;
+	const samples = samplePath(path, length, STEP * unit);
+	const points = inUnits(samples, unit);
+	const noise = edgeNoise([{ points, closed: path.closed }], 0);
+	if (path.closed && meantCorners(points, noise, cornerAngle) === 0) return freeLine(samples, asked);
+	const fit: ContourFitOptions = {
+		tolerance: Math.min(0.5, (0.1 + 1.2 * noise) * asked.strength),
+		noise,
+		blur: 0,
+		cornerAngle
+	};
+	const drawn = transformPath(draughted(points, path.closed, fit), [unit, 0, 0, unit, 0, 0]);
+	return drawn.types.length ? withFreeRuns(drawn, samples, asked) : undefined;
+}
+
+function inUnits({ x, y }: EvenSamples, unit: number): Float64Array {
+	const points = new Float64Array(2 * x.length);
+	for (let i = 0; i < x.length; i++) {
+		points[2 * i] = x[i] / unit;
+		points[2 * i + 1] = y[i] / unit;
+	}
+	return points;
+}
+
+function draughted(points: Float64Array, closed: boolean, fit: ContourFitOptions): Path {
+	if (closed) return fitContour(points, fit);
+	const n = points.length;
+	const plan = planChain(points, fit, [0, 0]);
+	return drawChain(plan, { x: points[0], y: points[1] }, { x: points[n - 2], y: points[n - 1] }, fit);
+}
+
+/** How many corners turn as much seen from farther away as from near: teeth of a jagged line do not. */
+function meantCorners(points: Float64Array, noise: number, cornerAngle: number): number {
+	const trail = makeTrail(points, true);
+	const side = 5 + Math.min(9, 25 * noise);
+	return findCorners(trail, { cornerAngle, side, blunt: 1.1 + 3 * noise }).filter(
+		(c) => wideTurn(trail, c.index, 2.2 * side, 1.5) >= 0.8 * cornerAngle
+	).length;
+}
+
+/** Degrees by which a line turns at a place, from straights through `reach` units on both sides of it. */
+function wideTurn(trail: Trail, index: number, reach: number, skip: number): number {
+	const a = localLine(trail, index, reach, 0, skip);
+	const b = localLine(trail, index, 0, reach, skip);
+	return (Math.abs(Math.atan2(a.tx * b.ty - a.ty * b.tx, a.tx * b.tx + a.ty * b.ty)) * 180) / Math.PI;
+}
+
+/** A line without corners, or a run between two: smoothed, and drawn as few cubics. */
+function freeLine(samples: EvenSamples, asked: Asked): Path {
+	const { drift, unit, strength } = asked;
+	const least = LEAST_SPAN * unit;
+	// Smoothed a little first, so that lengths are those of the line and not of its jags.
+	const rough = splineThrough(samples, least, 1);
+	const even = resample(samples, splineAtSamples(rough, samples), samples.step);
+	const path = splineAsPath(splineThrough(even, least, strength));
+	return refit(path, { tolerance: CLOSE * drift, keepLength: Infinity });
+}
+
+/** Runs between corners that hold free curves drawn anew from the smoothed samples; straights and arcs stay. */
+function withFreeRuns(drawn: Path, samples: EvenSamples, asked: Asked): Path {
+	const n = drawn.types.length;
+	const corners: number[] = [];
+	for (let i = drawn.closed ? 0 : 1; i < n; i++) if (Math.abs(turnAt(drawn, i)) >= 5) corners.push(i);
+	if (drawn.closed && corners.length === 0) {
+		return drawn.types.includes(CUBIC) ? freeLine(samples, asked) : drawn;
+	}
+	const stops = drawn.closed ? [...corners, corners[0] + n] : [0, ...corners, n];
+	const at = STRIDE * (stops[0] % n);
+	const builder = new PathBuilder(drawn.segs[at], drawn.segs[at + 1]);
+	for (let k = 0; k + 1 < stops.length; k++) {
+		const run: number[] = [];
+		for (let i = stops[k]; i < stops[k + 1]; i++) run.push(i % n);
+		const free = run.some((i) => drawn.types[i] === CUBIC) ? freeRun(drawn, run, samples, asked) : undefined;
+		if (free)
+			for (let i = 0; i < free.types.length; i++) builder.segment(free.types[i], free.segs, STRIDE * i);
+		else for (const i of run) builder.segment(drawn.types[i], drawn.segs, STRIDE * i);
+	}
+	return drawn.closed ? builder.close(1e-9) : builder.open();
+}
+
+/** The samples of a run smoothed and drawn, its two ends where they were drawn before; undefined where it is too short. */
+function freeRun(drawn: Path, run: readonly number[], samples: EvenSamples, asked: Asked): Path | undefined {
+	const first = STRIDE * run[0];
+	const last = STRIDE * run[run.length - 1];
+	const [ax, ay] = [drawn.segs[first], drawn.segs[first + 1]];
+	const [bx, by] = [drawn.segs[last + 6], drawn.segs[last + 7]];
+	const part = samplesBetween(samples, ax, ay, bx, by, run, drawn);
+	if (!part || part.x.length < 40) return undefined;
+	// It runs from corner to corner: they stand for its ends.
+	const x = Float64Array.from([ax, ...part.x, bx]);
+	const y = Float64Array.from([ay, ...part.y, by]);
+	return freeLine({ ...part, x, y }, asked);
+}
+
+/** The samples that belong to a run: from the one nearest to its start to the one nearest to its end, by way of its middle. */
+function samplesBetween(
+	samples: EvenSamples,
+	ax: number,
+	ay: number,
+	bx: number,
+	by: number,
+	run: readonly number[],
+	drawn: Path
+): EvenSamples | undefined {
+	const n = samples.x.length;
+	const nearest = (x: number, y: number) => {
+		let best = 0;
+		let least = Infinity;
+		for (let i = 0; i < n; i++) {
+			const d = (samples.x[i] - x) ** 2 + (samples.y[i] - y) ** 2;
+			if (d < least) {
+				least = d;
+				best = i;
+			}
+		}
+		return best;
+	};
+	const from = nearest(ax, ay);
+	const to = nearest(bx, by);
+	const mid = STRIDE * run[run.length >> 1];
+	const middle = nearest(
+		(drawn.segs[mid] + 3 * drawn.segs[mid + 2] + 3 * drawn.segs[mid + 4] + drawn.segs[mid + 6]) / 8,
+		(drawn.segs[mid + 1] + 3 * drawn.segs[mid + 3] + 3 * drawn.segs[mid + 5] + drawn.segs[mid + 7]) / 8
+	);
+	const span = (to - from + n) % n || (samples.closed && from === to ? n : 0);
+	if (span < 4 || (!samples.closed && to <= from)) return undefined;
+	if (samples.closed && (middle - from + n) % n > span) return undefined;
+	// A sample beside a corner is the mean of both sides of it: it does not count.
+	const skip = 2;
+	const count = span + 1 - 2 * skip;
+	if (count < 12) return undefined;
+	const pick = (from_: Float64Array) =>
+		Float64Array.from({ length: count }, (_, k) => from_[(from + skip + k) % n]);
+	return { x: pick(samples.x), y: pick(samples.y), closed: false, step: samples.step };
+}
