@@ -17,7 +17,7 @@ const PARTS = [
 	'src/lib/core/geometry/polygon-clipper',
 	'src/lib/core/geometry/refit',
 	'src/lib/core/geometry/segment',
-	'src/lib/core/geometry/simplify',
+	'src/lib/core/fairing/simplify',
 	'src/lib/core/check/readiness',
 	'src/lib/core/edit/anchors',
 	'src/lib/core/edit/outline',

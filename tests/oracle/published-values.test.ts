@@ -7,7 +7,7 @@ import { pathArea, pathLength, tightestRadius } from '../../src/lib/core/geometr
 import { offsetPieces } from '../../src/lib/core/geometry/offset';
 import { circlePath, CUBIC, PathBuilder, polygonPath, transformPath } from '../../src/lib/core/geometry/path';
 import { arcsToCubics, curvatureAt, pointAt, segmentLength } from '../../src/lib/core/geometry/segment';
-import { simplifyPath } from '../../src/lib/core/geometry/simplify';
+import { simplifyPath } from '../../src/lib/core/fairing/simplify';
 import { splinePoint } from '../../src/lib/core/geometry/spline';
 import { readDxf, writeDxf } from '../../src/lib/core/formats/dxf';
 import { readSvg, writeSvg } from '../../src/lib/core/formats/svg';

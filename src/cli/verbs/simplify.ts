@@ -1,4 +1,4 @@
-import { simplifyPath } from '../../lib/core/geometry/simplify';
+import { simplifyPath } from '../../lib/core/fairing/simplify';
 import { writeSvg } from '../../lib/core/formats/svg';
 import { UsageError } from '../options';
 import { allPieces, countFacts, readDrawing, roundMs, writeOut, type Verb } from '../verb';

@@ -3,7 +3,7 @@ import type { Fault } from '../core/check/readiness';
 import type { Combined, CombineInput, CombineOp } from '../core/geometry/combine';
 import type { StepOptions, Steps } from '../core/geometry/offset-steps';
 import type { Path } from '../core/geometry/path';
-import type { Simplified } from '../core/geometry/simplify';
+import type { Simplified } from '../core/fairing/simplify';
 import type { Answer } from './picture.protocol';
 
 export type Job = 'simplify' | 'chart' | 'offset' | 'combine' | 'check';

@@ -3,7 +3,7 @@ import { toProblem } from '../core/errors';
 import { findFaults } from '../core/check/readiness';
 import { combine } from '../core/geometry/combine';
 import { offsetSteps } from '../core/geometry/offset-steps';
-import { simplifyCurve, simplifyPath } from '../core/geometry/simplify';
+import { simplifyCurve, simplifyPath } from '../core/fairing/simplify';
 import { breathe } from './drive';
 import type { GeometryApi, Job } from './geometry.protocol';
 import type { Answer } from './picture.protocol';

@@ -9,7 +9,7 @@ import {
 	type OutlineFacts
 } from './outline';
 import { CUBIC, polygonPath, STRAIGHT } from '../geometry/path';
-import { simplifyPath } from '../geometry/simplify';
+import { simplifyPath } from '../fairing/simplify';
 
 interface Spot {
 	readonly x: number;

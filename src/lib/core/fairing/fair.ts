@@ -41,6 +41,12 @@ const UNIT_DRIFTS = 0.8;
 const STEP = 0.5;
 /** Of the drift: how closely few cubics keep to the smoothed line. */
 const CLOSE = 0.05;
+/** Units along a line that is not jagged. */
+const CLEAN_UNITS = 2500;
+/** Samples: longer lines without corners are not looked at for straights and arcs. */
+const DRAUGHT_SAMPLES = 6000;
+/** Samples from which the scatter of a long line is told. */
+const NOISE_SAMPLES = 12_000;
 /** Units: the shortest span of a smoothed line. */
 const LEAST_SPAN = 14;
 
@@ -55,7 +61,9 @@ export function fairPath(path: Path, options: FairOptions): Faired {
 	const still: Faired = { path, drift: 0, worst: { x: path.segs[0] ?? 0, y: path.segs[1] ?? 0 } };
 	const length = pathLength(path);
 	if (path.types.length < 3 || !(length > 4 * drift)) return still;
-	let unit = UNIT_DRIFTS * drift;
+	// A line of long segments is not jagged: it is looked at no more closely than its length asks for.
+	const isJagged = length < 4 * drift * path.types.length;
+	let unit = Math.max(UNIT_DRIFTS * drift, isJagged ? 0 : length / CLEAN_UNITS);
 	let firmness = strength;
 	for (let attempt = 0; attempt < 6; attempt++, unit *= 0.75, firmness *= 0.7) {
 		const drawn = drawFair(path, { unit, length, drift, strength: firmness, cornerAngle });
@@ -79,8 +87,13 @@ function drawFair(path: Path, asked: Asked): Path | undefined {
 	const { unit, length, cornerAngle } = asked;
 	const samples = samplePath(path, length, STEP * unit);
 	const points = inUnits(samples, unit);
-	const noise = edgeNoise([{ points, closed: path.closed }], 0);
-	if (path.closed && meantCorners(points, noise, cornerAngle) === 0) return freeLine(samples, asked);
+	// A part of a long line tells its scatter.
+	const isLong = points.length > 2 * NOISE_SAMPLES;
+	const part = isLong ? points.subarray(0, 2 * NOISE_SAMPLES) : points;
+	const noise = edgeNoise([{ points: part, closed: path.closed && !isLong }], 0);
+	const isFree = path.closed && meantCorners(points, noise, cornerAngle) === 0;
+	// So long a line without a corner is hardly made of straights and arcs.
+	if (isFree && samples.x.length > DRAUGHT_SAMPLES) return freeLine(samples, asked);
 	const fit: ContourFitOptions = {
 		tolerance: Math.min(0.5, (0.1 + 1.2 * noise) * asked.strength),
 		noise,
@@ -88,6 +101,7 @@ function drawFair(path: Path, asked: Asked): Path | undefined {
 		cornerAngle
 	};
 	const drawn = transformPath(draughted(points, path.closed, fit), [unit, 0, 0, unit, 0, 0]);
+	if (isFree && (drawn.types.length === 0 || drawn.types.includes(CUBIC))) return freeLine(samples, asked);
 	return drawn.types.length ? withFreeRuns(drawn, samples, asked) : undefined;
 }
 

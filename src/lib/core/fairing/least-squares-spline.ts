@@ -26,29 +26,26 @@ export interface FittedSpline {
 const GROWTH = 1.3;
 const WORTH = 1.05;
 
-/** The samples at even lengths, in mm. */
-function lengthsOf(samples: EvenSamples): { s: Float64Array; length: number } {
-	const n = samples.x.length;
-	const s = Float64Array.from({ length: n }, (_, i) => i * samples.step);
-	return { s, length: samples.closed ? n * samples.step : (n - 1) * samples.step };
-}
+/** mm along the samples. */
+const lengthOf = ({ x, closed, step }: EvenSamples) => (closed ? x.length : x.length - 1) * step;
 
 /**
  * @param least mm: no span is shorter.
  * @param strength more takes fewer spans.
  */
 export function splineThrough(samples: EvenSamples, least: number, strength: number): FittedSpline {
-	const { length } = lengthsOf(samples);
+	const length = lengthOf(samples);
 	const most = Math.max(2, Math.floor(length / least));
 	let count = Math.min(most, samples.closed ? 6 : 2);
 	const even = (k: number) => Float64Array.from({ length: k + 1 }, (_, i) => (length * i) / k);
-	let best = solveSpline(samples, even(count));
+	const thin = thinner(samples);
+	let best = solveSpline(thin(count), even(count));
 	let settled = 0;
 	const worth = 1 + (WORTH - 1) * strength;
 	let now = best;
 	while (count < most && settled < 3) {
 		const next = Math.min(most, Math.max(count + 1, Math.round(count * GROWTH)));
-		const finer = solveSpline(samples, even(next));
+		const finer = solveSpline(thin(next), even(next));
 		if (now.rms * now.rms > worth * finer.rms * finer.rms + 1e-18) {
 			best = finer;
 			settled = 0;
@@ -56,7 +53,52 @@ export function splineThrough(samples: EvenSamples, least: number, strength: num
 		now = finer;
 		count = next;
 	}
-	return halved(samples, best, least, strength);
+	return halved(thin(2 * (best.breaks.length - 1)), best, least, strength);
+}
+
+/** So many samples a span tell as much as more of them. */
+const ENOUGH = 48;
+const LEAST_SAMPLES = 4000;
+
+/** Gives the samples, or means of so many neighbours of them that there are still enough for a number of spans. */
+function thinner(samples: EvenSamples): (spans: number) => EvenSamples {
+	const n = samples.x.length;
+	const made = new Map<number, EvenSamples>([[1, samples]]);
+	return (spans) => {
+		let group = 1;
+		while (n / (2 * group) >= Math.max(LEAST_SAMPLES, ENOUGH * spans)) group *= 2;
+		let thin = made.get(group);
+		if (!thin) made.set(group, (thin = meansOf(samples, group)));
+		return thin;
+	};
+}
+
+/** Means of groups of neighbours; an open line keeps its ends. */
+function meansOf({ x, y, closed, step }: EvenSamples, group: number): EvenSamples {
+	const n = x.length;
+	const count = Math.floor(n / group);
+	const mean = (v: Float64Array) => {
+		const out = new Float64Array(count);
+		for (let k = 0; k < count; k++) {
+			// The groups are spread over the whole line, so that none of it is left out.
+			const from = Math.floor((k * n) / count);
+			const to = Math.floor(((k + 1) * n) / count);
+			let sum = 0;
+			for (let i = from; i < to; i++) sum += v[i];
+			out[k] = sum / (to - from);
+		}
+		if (!closed) {
+			out[0] = v[0];
+			out[count - 1] = v[n - 1];
+		}
+		return out;
+	};
+	return {
+		x: mean(x),
+		y: mean(y),
+		closed,
+		step: closed ? (step * n) / count : (step * (n - 1)) / (count - 1)
+	};
 }
 
 /** Spans that lie worse than the others, halved where that helps. */
@@ -95,39 +137,46 @@ function knot(breaks: Float64Array, closed: boolean, i: number): number {
 	return i < 0 ? breaks[i + spans] - length : breaks[i - spans] + length;
 }
 
-/** Source: The NURBS Book, A2.2 and the derivative of 2.3. */
+/** Knots span - 2 to span + 3, those that the functions of a span depend on. */
+const near = new Float64Array(6);
+let nearOf: Float64Array | undefined;
+let nearSpan = -1;
+
+/** Source: The NURBS Book, A2.2 and the derivative of 2.3, written out for cubics. */
 function basisAt(breaks: Float64Array, closed: boolean, span: number, u: number): void {
-	const left = [0, 0, 0, 0];
-	const right = [0, 0, 0, 0];
-	const low = [0, 0, 0];
-	basis[0] = 1;
-	for (let j = 1; j <= 3; j++) {
-		if (j === 3) low.splice(0, 3, basis[0], basis[1], basis[2]);
-		left[j] = u - knot(breaks, closed, span + 1 - j);
-		right[j] = knot(breaks, closed, span + j) - u;
-		let saved = 0;
-		for (let r = 0; r < j; r++) {
-			const w = right[r + 1] + left[j - r];
-			const t = w > 0 ? basis[r] / w : 0;
-			basis[r] = saved + right[r + 1] * t;
-			saved = left[j - r] * t;
-		}
-		basis[j] = saved;
+	if (nearOf !== breaks || nearSpan !== span) {
+		for (let j = 0; j < 6; j++) near[j] = knot(breaks, closed, span - 2 + j);
+		nearOf = breaks;
+		nearSpan = span;
 	}
-	for (let r = 0; r <= 3; r++) {
-		// From the quadratics: 3 (N(r-1) / their width - N(r) / their width).
-		const a = r > 0 ? knot(breaks, closed, span + r) - knot(breaks, closed, span + r - 3) : 0;
-		const b = r < 3 ? knot(breaks, closed, span + r + 1) - knot(breaks, closed, span + r - 2) : 0;
-		slopes[r] = 3 * ((a > 0 ? low[r - 1] / a : 0) - (b > 0 ? low[r] / b : 0));
-	}
+	const [k0, k1, k2, k3, k4, k5] = near;
+	const over = (top: number, width: number) => (width > 0 ? top / width : 0);
+	// Linear, quadratic, cubic, each from the one before.
+	const l = over(k3 - u, k3 - k2);
+	const r = over(u - k2, k3 - k2);
+	const a1 = over(l, k3 - k1);
+	const b1 = over(r, k4 - k2);
+	const q0 = (k3 - u) * a1;
+	const q1 = (u - k1) * a1 + (k4 - u) * b1;
+	const q2 = (u - k2) * b1;
+	const a2 = over(q0, k3 - k0);
+	const b2 = over(q1, k4 - k1);
+	const c2 = over(q2, k5 - k2);
+	basis[0] = (k3 - u) * a2;
+	basis[1] = (u - k0) * a2 + (k4 - u) * b2;
+	basis[2] = (u - k1) * b2 + (k5 - u) * c2;
+	basis[3] = (u - k2) * c2;
+	slopes[0] = -3 * a2;
+	slopes[1] = 3 * (a2 - b2);
+	slopes[2] = 3 * (b2 - c2);
+	slopes[3] = 3 * c2;
 }
 
 /** Least squares over given breakpoints; an open line goes through its first and last sample. */
 export function solveSpline(samples: EvenSamples, breaks: Float64Array): FittedSpline {
-	const { closed, x, y } = samples;
+	const { closed, x, y, step } = samples;
 	const spans = breaks.length - 1;
 	const count = closed ? spans : spans + 3;
-	const { s } = lengthsOf(samples);
 	const n = x.length;
 	const a = new Float64Array(count * count);
 	const fx = new Float64Array(count);
@@ -135,8 +184,8 @@ export function solveSpline(samples: EvenSamples, breaks: Float64Array): FittedS
 	const index = (span: number, r: number) => (closed ? (span + r) % count : span + r);
 	let span = 0;
 	for (let i = 0; i < n; i++) {
-		while (span < spans - 1 && s[i] >= breaks[span + 1]) span++;
-		basisAt(breaks, closed, span, s[i]);
+		while (span < spans - 1 && i * step >= breaks[span + 1]) span++;
+		basisAt(breaks, closed, span, i * step);
 		const weight = !closed && (i === 0 || i === n - 1) ? 1e4 * n : 1;
 		for (let r = 0; r < 4; r++) {
 			const p = index(span, r);
@@ -158,8 +207,8 @@ export function solveSpline(samples: EvenSamples, breaks: Float64Array): FittedS
 	const counts = new Float64Array(spans);
 	span = 0;
 	for (let i = 0; i < n; i++) {
-		while (span < spans - 1 && s[i] >= breaks[span + 1]) span++;
-		const at = placeAt(breaks, closed, control, span, s[i]);
+		while (span < spans - 1 && i * step >= breaks[span + 1]) span++;
+		const at = placeAt(breaks, closed, control, span, i * step);
 		const size = Math.hypot(at.dx, at.dy) || 1;
 		const off = ((x[i] - at.x) * at.dy - (y[i] - at.y) * at.dx) / size;
 		sums[span] += off * off;
@@ -237,15 +286,15 @@ export function splineAsPath({ breaks, control, closed }: FittedSpline): Path {
 
 /** Places on the spline at the lengths of the samples. */
 export function splineAtSamples(spline: FittedSpline, samples: EvenSamples): EvenSamples {
-	const { s } = lengthsOf(samples);
-	const n = s.length;
+	const n = samples.x.length;
+	const { step } = samples;
 	const x = new Float64Array(n);
 	const y = new Float64Array(n);
 	let span = 0;
 	const spans = spline.breaks.length - 1;
 	for (let i = 0; i < n; i++) {
-		while (span < spans - 1 && s[i] >= spline.breaks[span + 1]) span++;
-		const p = placeAt(spline.breaks, spline.closed, spline.control, span, s[i]);
+		while (span < spans - 1 && i * step >= spline.breaks[span + 1]) span++;
+		const p = placeAt(spline.breaks, spline.closed, spline.control, span, i * step);
 		x[i] = p.x;
 		y[i] = p.y;
 	}

@@ -12,7 +12,7 @@ import { ARC, CUBIC, polygonPath, STRAIGHT, STRIDE, type Path } from './path';
 import { groupPieces } from './pieces';
 import { combinePolygons } from './polygon-clipper';
 import { partOf } from './segment';
-import { simplifyPath } from './simplify';
+import { simplifyPath } from '../fairing/simplify';
 
 export const COMBINE_OPS = ['union', 'difference', 'intersection', 'xor', 'regions'] as const;
 /** `difference` is the first input less all others; `xor` what an odd number of inputs cover. */

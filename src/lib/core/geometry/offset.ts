@@ -15,7 +15,7 @@ import { polygonPath, reversePath, type Path } from './path';
 import type { JoinKind } from './offset-strips';
 import { cleanPolygons, offsetPolygons } from './polygon-clipper';
 import { refit } from './refit';
-import { simplifyPath } from './simplify';
+import { simplifyPath } from '../fairing/simplify';
 import { mergeStraights } from './straights';
 
 export interface OffsetOptions {

@@ -12,7 +12,7 @@ import { ARC, circlePath, CUBIC, PathBuilder, polygonPath, STRAIGHT, transformPa
 import { PathIndex, boxOf, nearestOnPath } from './pick';
 import { groupPieces, nestPaths, orientPieces } from './pieces';
 import { cleanPolygons, offsetPolygons } from './polygon-clipper';
-import { simplifyCurve, simplifyPath } from './simplify';
+import { simplifyCurve, simplifyPath } from '../fairing/simplify';
 import { findFaults } from '../check/readiness';
 import { splinePoint, splineToPath } from './spline';
 import { pointAt } from './segment';

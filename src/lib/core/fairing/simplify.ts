@@ -1,7 +1,7 @@
 /** Fewest anchors within a drift: the dense line sampled, meant corners kept, few curves fitted. */
 import { CoreError } from '../errors';
 import { TOLERANCE } from '../tolerance';
-import { twoWayDistance } from './edge-tree';
+import { twoWayDistance } from '../geometry/edge-tree';
 import {
 	fitTrail,
 	localLine,
@@ -10,10 +10,12 @@ import {
 	trailLength,
 	type Trail,
 	type TrailCorner
-} from './fit';
-import { anchorCount, pathLength, turnAt } from './measure';
-import { STRAIGHT, STRIDE, type Path } from './path';
-import { directionAt, flattenSteps, pointAt, segmentLength } from './segment';
+} from '../geometry/fit';
+import { anchorCount, pathLength, turnAt } from '../geometry/measure';
+import { CUBIC, STRAIGHT, STRIDE, type Path } from '../geometry/path';
+import { refit } from '../geometry/refit';
+import { fairPath } from './fair';
+import { directionAt, flattenSteps, pointAt, segmentLength } from '../geometry/segment';
 
 export interface Simplified {
 	readonly path: Path;
@@ -23,10 +25,16 @@ export interface Simplified {
 	readonly worst: { readonly x: number; readonly y: number };
 }
 
+/** Segments above which a line is too long to be gone through by furthest reach as well. */
+const LONG = 20_000;
+
 /**
  * The outline with few anchors, nowhere farther than `tolerance` from the line it was, both ways. Anchors turning
  * by more than `cornerAngle` degrees at the scale of the tolerance stay, exactly. Where nothing is to be gained the
  * outline itself comes back, with a drift of 0.
+ *
+ * Two ways are tried and the one with fewer anchors is taken: curves as far as they reach along the line as it is, and
+ * the line faired first and then drawn as loosely as the tolerance still allows.
  *
  * @throws CoreError `bad-tolerance`
  */
@@ -40,6 +48,87 @@ export function simplifyPath(
 	}
 	const still: Simplified = { path, drift: 0, worst: { x: path.segs[0] ?? 0, y: path.segs[1] ?? 0 } };
 	if (path.types.length < 2) return still;
+	const ways = [isWorthFairing(path) ? viaFairing(path, tolerance, cornerAngle) : undefined];
+	if (path.types.length <= LONG || !ways[0]) ways.push(byReach(path, tolerance, cornerAngle));
+	let best: Simplified | undefined;
+	for (const way of ways) if (way && (!best || anchorCount(way.path) < anchorCount(best.path))) best = way;
+	return best && anchorCount(best.path) < anchorCount(path) ? best : still;
+}
+
+/** Long lines that run smoothly through nearly all their anchors gain nothing by being faired. */
+function isWorthFairing(path: Path): boolean {
+	const n = path.types.length;
+	if (n <= FEW) return true;
+	let rough = 0;
+	for (let i = 0; i < n; i++) if (Math.abs(turnAt(path, i)) >= 1) rough++;
+	return rough > 0.1 * n;
+}
+const FEW = 60;
+
+/** The line faired, then drawn as loosely as what is left of the tolerance allows. */
+function viaFairing(path: Path, tolerance: number, cornerAngle: number): Simplified | undefined {
+	const { closed } = path;
+	const close = fairPath(path, { drift: tolerance, cornerAngle });
+	if (close.drift === 0) return undefined;
+	let best: Simplified = { ...close, path: withExactCorners(close.path, path, tolerance, cornerAngle) };
+	const left = tolerance - close.drift;
+	for (const share of [1, 0.6]) {
+		const looser = refit(close.path, {
+			tolerance: Math.max(1e-6, share * left),
+			keepLength: 12 * tolerance
+		});
+		if (anchorCount(looser) >= anchorCount(best.path)) continue;
+		const drawn = withExactCorners({ ...looser, closed }, path, tolerance, cornerAngle);
+		const { distance, x, y } = twoWayDistance([path], [drawn], tolerance / 100, tolerance);
+		if (distance > tolerance) continue;
+		best = { path: drawn, drift: distance, worst: { x, y } };
+		break;
+	}
+	const { distance, x, y } = twoWayDistance([path], [best.path], tolerance / 100, tolerance / 2);
+	return distance <= tolerance ? { path: best.path, drift: distance, worst: { x, y } } : undefined;
+}
+
+/** Corners drawn a hair beside true corners of the line, which stand between long segments, are put exactly there. */
+function withExactCorners(drawn: Path, path: Path, tolerance: number, cornerAngle: number): Path {
+	const n = path.types.length;
+	const long = Uint8Array.from(path.types, (type, i) =>
+		segmentLength(type, path.segs, STRIDE * i) >= 6 * tolerance ? 1 : 0
+	);
+	const segs = drawn.segs.slice();
+	const m = drawn.types.length;
+	let touched = false;
+	for (let i = path.closed ? 0 : 1; i < n; i++) {
+		if (!long[i] || !long[(i + n - 1) % n] || Math.abs(turnAt(path, i)) < cornerAngle) continue;
+		const x = path.segs[STRIDE * i];
+		const y = path.segs[STRIDE * i + 1];
+		for (let k = drawn.closed ? 0 : 1; k < m; k++) {
+			const at = STRIDE * k;
+			if (Math.hypot(drawn.segs[at] - x, drawn.segs[at + 1] - y) > 0.4 * tolerance) continue;
+			if (Math.abs(turnAt(drawn, k)) < cornerAngle / 2) continue;
+			const before = STRIDE * ((k + m - 1) % m);
+			moveEnd(segs, drawn.types[k], at, 0, x, y);
+			moveEnd(segs, drawn.types[(k + m - 1) % m], before, 6, x, y);
+			touched = true;
+			break;
+		}
+	}
+	return touched ? { ...drawn, segs } : drawn;
+}
+
+/** One end of a segment put elsewhere; the handle beside it moves along. */
+function moveEnd(segs: Float64Array, type: number, at: number, end: 0 | 6, x: number, y: number): void {
+	const dx = x - segs[at + end];
+	const dy = y - segs[at + end + 1];
+	segs[at + end] = x;
+	segs[at + end + 1] = y;
+	if (type !== CUBIC) return;
+	const handle = at + (end === 0 ? 2 : 4);
+	segs[handle] += dx;
+	segs[handle + 1] += dy;
+}
+
+/** Curves as far as they reach along the line as it is. */
+function byReach(path: Path, tolerance: number, cornerAngle: number): Simplified | undefined {
 	const { trail, corners } = sampleTrail(path, tolerance, cornerAngle);
 	let within = 0.96 * tolerance;
 	for (let attempt = 0; attempt < 8; attempt++) {
@@ -50,7 +139,7 @@ export function simplifyPath(
 		if (distance <= tolerance) return { path: fitted, drift: distance, worst: { x, y } };
 		within *= Math.min(0.9, (0.97 * tolerance) / distance);
 	}
-	return still;
+	return undefined;
 }
 
 /** Samples the path so densely that what lies between is far below the tolerance. */
