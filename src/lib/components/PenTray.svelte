@@ -33,7 +33,7 @@
 </script>
 
 <div class="rows">
-	<div class="row">
+	<div class="row" hidden={pen.kind === 'redraw'}>
 		<Choice
 			label="Draw"
 			value={isCircle ? 'circle' : pen.kind}

@@ -1,6 +1,8 @@
 <script lang="ts">
 	/** The drawing surface: hands pointer events to the hand, scenes to the stage. */
 	import { untrack } from 'svelte';
+	import { resolve } from '$lib/core/edit/outline';
+	import { combOf } from '$lib/core/geometry/comb';
 	import { onPaper } from '$lib/core/edit/placement';
 	import { DrawingStage, type Scene } from '$lib/render/stage';
 	import type { Palette } from '$lib/render/palette';
@@ -30,10 +32,19 @@
 	const replaced = $derived(
 		bench.operation?.kind === 'simplify' ||
 			bench.operation?.kind === 'corner' ||
+			(bench.operation?.kind === 'fair' && bench.operation.preview.length > 0) ||
 			(bench.operation?.kind === 'place' && !bench.operation.copy)
 			? new Set(bench.operation.outlines.map((o) => o.id))
 			: NOTHING
 	);
+	/** The combs of what is looked at: the new line of an operation, the entered outlines, or the selected. */
+	const combs = $derived.by(() => {
+		if (!bench.combed) return [];
+		const paths = bench.operation?.preview.length
+			? bench.operation.preview
+			: (bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines).map(resolve);
+		return paths.length > 40 ? [] : paths.map((path) => combOf(path, path.types.length > 400 ? 6 : 16));
+	});
 	/** Where the reach of a soft pull ends, on the line. */
 	const reachMarks = $derived(bench.movingWay === 'soft' && !bench.operation ? bench.reachPlaces() : []);
 	const picks = $derived.by(() => {
@@ -94,12 +105,15 @@
 			trail: bench.pen?.trail ?? [],
 			drawn: bench.pen?.kind === 'line' ? bench.pen.lineSoFar(false) : undefined,
 			closing: bench.pen?.closing ? bench.pen.closingPlace : undefined,
+			comb: combs,
+			combStretch: bench.combStretch,
+			toolRadius: bench.toolRadius,
 			snap: bench.snap,
 			bound: bench.bound,
 			reachOf: reachMarks,
 			frame: bench.operation?.kind === 'place' ? bench.operation.frame : undefined,
 			under: bench.operation?.under ?? [],
-			leftOut: bench.operation?.leftOut ?? [],
+			leftOut: bench.operation?.leftOut ?? (bench.pen?.replacing ? [bench.pen.replacing] : []),
 			replaced: bench.before ? NOTHING : replaced,
 			seen: seenOf(bench.operation),
 			worst: bench.operation?.worst,

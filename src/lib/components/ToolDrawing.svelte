@@ -99,6 +99,29 @@
 			stroke="var(--soft)"
 			stroke-dasharray="2 3"
 		/>
+	{:else if name === 'fair'}
+		<path
+			d="M3 20l3-4 2 3 3-5 2 3 3-4 3 4 3-3 3 4 3-2 3 4 3-3 3 3"
+			stroke="var(--soft)"
+			stroke-width="1"
+		/><path d="M3 19c11-8 22-6 34 1" stroke="var(--madder)" stroke-width="2.2" /><path
+			d="M3 13c11-8 22-6 34 1M3 25c11-8 22-6 34 1"
+			stroke="var(--soft)"
+			stroke-width="0.800"
+			stroke-dasharray="3 3"
+		/>
+	{:else if name === 'redraw'}
+		<path d="M3 22h9m16 0h9" /><path
+			d="M12 22l3-3 2 4 3-5 3 5 2-3 3 2"
+			stroke="var(--soft)"
+			stroke-width="1"
+		/><path d="M12 22c4-15 12-15 16 0" stroke="var(--madder)" stroke-width="2.2" />
+	{:else if name === 'comb'}
+		<path d="M4 27C14 27 16 14 24 14s10 6 12 9" /><path
+			d="M12 24l-3-6m6 2l-5-7m8 3l-3-10m7 8v-11m5 11l3-9"
+			stroke="var(--madder)"
+			stroke-width="1.100"
+		/>
 	{:else if name === 'place'}
 		<path d="M6 20l10-12 12 4-4 13z" fill="var(--wash)" /><path
 			d="M27 5c6 2 9 8 7 14m0 0l-3-3m3 3l4-3"

@@ -5,6 +5,7 @@
 	import { formatLength } from '$lib/core/units';
 	import NumberField from './NumberField.svelte';
 	import BuildTray from './BuildTray.svelte';
+	import FairTray from './FairTray.svelte';
 	import MovingRow from './MovingRow.svelte';
 	import PenTray from './PenTray.svelte';
 	import PlaceTray from './PlaceTray.svelte';
@@ -89,6 +90,7 @@
 	{:else if operation?.kind === 'trace'}<TraceTray {bench} {operation} />
 	{:else if operation?.kind === 'simplify'}<SimplifyTray {bench} {operation} />
 	{:else if operation?.kind === 'offset'}<OffsetTray {bench} {operation} />
+	{:else if operation?.kind === 'fair'}<FairTray {bench} {operation} />
 	{:else if operation?.kind === 'place'}<PlaceTray {bench} {operation} />
 	{:else if operation}<BuildTray {bench} {operation} />
 	{:else if bench.pen}<PenTray {bench} pen={bench.pen} />

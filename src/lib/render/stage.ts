@@ -10,6 +10,7 @@ import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/edit/o
 import type { GuideLine, Snap } from '../core/edit/snap';
 import type { Fault } from '../core/check/readiness';
 import { boxOf } from '../core/geometry/pick';
+import type { Comb } from '../core/geometry/comb';
 import type { Deviation } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 import { fillPath, strokeLine } from './lines';
@@ -25,6 +26,7 @@ import {
 	drawStitch,
 	labelAt
 } from './marks';
+import { drawComb } from './comb';
 import { drawDeviations } from './deviation';
 import type { Palette } from './palette';
 import { drawGrid, drawRulers } from './rulers';
@@ -65,6 +67,10 @@ export interface Scene {
 	readonly trail: readonly Path[];
 	readonly drawn: Outline | undefined;
 	readonly closing: { readonly x: number; readonly y: number } | undefined;
+	/** Combs of curvature, how long their teeth are against what fits, and the tool's radius, mm. */
+	readonly comb: readonly Comb[];
+	readonly combStretch: number;
+	readonly toolRadius: number;
 	readonly snap: Snap | undefined;
 	/** Lines by which a drag is bound. */
 	readonly bound: readonly GuideLine[];
@@ -439,6 +445,7 @@ export class DrawingStage {
 		// While an operation is open its result shows its anchors, so that one sees what it costs.
 		if (scene.preview.length && !scene.rough) this.drawPreviewAnchors(c, scene);
 		if (scene.deviations.length) drawDeviations(c, marks, scene.deviations, scene.unit);
+		for (const comb of scene.comb) drawComb(c, marks, comb, scene.combStretch, scene.toolRadius);
 		for (const line of scene.bound) drawGuideLine(c, marks, line, palette.madder, [2, 4]);
 		for (const outline of scene.entered) {
 			if (scene.replaced.has(outline.id)) continue;

@@ -47,6 +47,8 @@ import { hashOf, loadDrawing, loadPicture, storePicture, storeStep } from '../st
 import { checkWorker } from '../workers/geometry.client';
 import { pictureWorker } from '../workers/picture.client';
 import { CombineOperation, CornerOperation, JoinOperation, TrimOperation } from './build-operations.svelte';
+import type { LineOptions } from '../core/fairing/lines';
+import { FairOperation } from './fair-operation.svelte';
 import { PlaceOperation } from './place-operation.svelte';
 import { OffsetOperation, SimplifyOperation, TraceOperation, type AnyOperation } from './operations.svelte';
 import { openPicture, whenOpen } from './pictures';
@@ -148,6 +150,10 @@ export class Bench {
 	station = $state<Station | undefined>('picture');
 	operation = $state.raw<AnyOperation | undefined>();
 	filled = $state(false);
+	/** The comb of curvature beside what is selected; how long its teeth are against what fits; the tool it is held against, mm. */
+	combed = $state(false);
+	combStretch = $state(1);
+	toolRadius = $state(0);
 	grid = $state(false);
 	picturesHidden = $state(false);
 	/** Dragged places snap to the picture's edge too. */
@@ -763,6 +769,43 @@ export class Bench {
 		void operation.draw();
 	}
 
+	/** Fairs what is selected: the stretch between the selected anchors, or whole outlines. */
+	startFair(settings: Partial<FairOperation['options']> = {}): FairOperation | undefined {
+		const entered = this.enteredOutline;
+		const stretch = entered && this.anchors.size > 1 ? this.anchors : undefined;
+		const outlines = entered ? this.enteredOutlines : this.targets();
+		if (outlines.length === 0) {
+			this.tell('There is no outline to fair.');
+			return undefined;
+		}
+		if (stretch && [...this.picked.values()].filter((ids) => ids.size > 0).length > 1) {
+			this.tell('The selection lies on two outlines. Fair a stretch of one, or whole outlines.');
+			return undefined;
+		}
+		this.dropOperation();
+		const operation = new FairOperation(stretch ? [entered!] : outlines, this.drawing, stretch);
+		Object.assign(operation, lastSettings.fair, settings);
+		this.station = 'mend';
+		this.operation = operation;
+		operation.change(0);
+		return operation;
+	}
+
+	/** Fairs again as last time, `stronger` times as strong, and keeps it at once. */
+	async fairAgain(stronger: number): Promise<void> {
+		lastSettings.fair.strength = Math.min(20, (lastSettings.fair.strength ?? 1) * stronger);
+		if (stronger > 1) lastSettings.fair.drift = (lastSettings.fair.drift ?? 0.25) * stronger;
+		const operation = this.startFair({ way: 'fair' });
+		if (!operation) return;
+		await operation.settled();
+		if (this.operation !== operation) return;
+		if (operation.ready && operation.moved > 0) this.keepOperation();
+		else {
+			this.dropOperation();
+			this.tell(operation.problem?.sentence ?? 'Nothing to gain: the line is as fair as this drift allows.');
+		}
+	}
+
 	startOffset(): void {
 		const outlines = this.targets();
 		if (outlines.length === 0) {
@@ -870,6 +913,7 @@ export class Bench {
 		} else {
 			name = operation.name;
 			if (operation.kind === 'corner') lastSettings.corner = operation.amount;
+			if (operation.kind === 'fair') lastSettings.fair = operation.options;
 			if (operation.kind === 'offset') lastSettings.offset = operation.settings;
 		}
 		this.operation = undefined;
@@ -880,6 +924,9 @@ export class Bench {
 		if (operation.kind === 'trace') {
 			this.station = 'mend';
 			this.tell(`${edit.put?.length ?? 0} outlines traced. The picture stays underneath; P hides it.`);
+		} else if (operation.kind === 'fair') {
+			this.picked = new Map();
+			this.tell(`${name}: ${operation.anchorsBefore} anchors are ${operation.anchorsAfter} now.`);
 		} else if (operation.kind !== 'simplify') {
 			this.anchors = new Set();
 			this.segment = undefined;
@@ -1145,7 +1192,13 @@ export class Bench {
 }
 
 /** What was typed last is there next time. */
-const lastSettings: { simplify: number; offset: Partial<OffsetOperation['settings']>; corner: number } = {
+const lastSettings: {
+	simplify: number;
+	offset: Partial<OffsetOperation['settings']>;
+	corner: number;
+	fair: { -readonly [K in keyof LineOptions]?: LineOptions[K] };
+} = {
+	fair: {},
 	simplify: 0.1,
 	offset: {},
 	corner: 2

@@ -16,7 +16,7 @@ import { twoWayDistance } from '../core/geometry/edge-tree';
 import { formatLength } from '../core/units';
 import { resolve } from '../core/edit/outline';
 import { MOVING_WAYS, newId, type Bench, type MovingWay } from './bench.svelte';
-import { needsAnchors, needsEntered, needsSegment, type Command } from './command';
+import { needsAnchors, needsEntered, needsOutlines, needsSegment, type Command } from './command';
 import { Pen, type PenKind } from './pen.svelte';
 
 const MOVING_WORDS: Record<MovingWay, string> = {
@@ -139,6 +139,69 @@ export const HAND_COMMANDS: readonly Command[] = [
 		drawing: 'shape',
 		why: () => undefined,
 		run: (b) => draw(b, 'rectangle')
+	},
+	{
+		id: 'fair',
+		word: 'Fair',
+		line: 'A jagged line is smoothed within a drift; meant corners stay. Also: rebuild, arcs, straights.',
+		also: 'smooth even jagged noise rebuild arcs straights curve soften',
+		key: 'Shift+f',
+		station: 'mend',
+		drawing: 'fair',
+		why: needsOutlines,
+		run: (b) => void b.startFair()
+	},
+	{
+		id: 'fair-again',
+		word: 'Fair again',
+		line: 'Fairs what is selected as last time, at once.',
+		also: 'repeat smooth again',
+		key: ';',
+		why: needsOutlines,
+		run: (b) => void b.fairAgain(1)
+	},
+	{
+		id: 'fair-stronger',
+		word: 'Fair again, stronger',
+		line: 'Fairs what is selected with half as much again of strength and drift, at once.',
+		also: 'repeat smooth stronger more',
+		key: "'",
+		why: needsOutlines,
+		run: (b) => void b.fairAgain(1.5)
+	},
+	{
+		id: 'redraw',
+		word: 'Redraw a stretch',
+		line: 'A stroke from the line back to it replaces what lies between; from an open end it prolongs.',
+		also: 'freehand replace stretch stroke reshape',
+		key: 'Shift+d',
+		station: 'mend',
+		drawing: 'redraw',
+		why: needsOutlines,
+		run: (b) => {
+			b.dropOperation();
+			b.pen = new Pen(b, 'redraw');
+		}
+	},
+	{
+		id: 'comb',
+		word: 'Comb',
+		line: 'Teeth beside the line, as long as it bends; steps, inflections and the tightest place marked.',
+		also: 'curvature radius tight wobble inflection',
+		key: 'Shift+v',
+		station: 'mend',
+		drawing: 'comb',
+		why: needsOutlines,
+		run: (b) => void (b.combed = !b.combed)
+	},
+	{
+		id: 'see-worst',
+		word: 'See the worst',
+		line: 'Goes to where the new line lies farthest off.',
+		also: 'worst place deviation drift zoom',
+		key: 'Shift+x',
+		why: (b) => (b.operation?.worst ? undefined : 'There is no worst place just now.'),
+		run: (b) => b.seeWorst()
 	},
 	{
 		id: 'place',

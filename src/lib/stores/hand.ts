@@ -582,7 +582,7 @@ export class Hand {
 
 	private snapPen(p: Spot, at: PointerAt): Snap | undefined {
 		const { pen } = this.bench;
-		if (!pen || pen.kind === 'freehand') return undefined;
+		if (!pen || pen.kind === 'freehand' || pen.kind === 'redraw') return undefined;
 		const snap = this.snapAt(p, at);
 		if (snap || pen.anchors.length < 2 || pen.kind !== 'line') return snap;
 		const [a, b] = pen.anchors.slice(-2);

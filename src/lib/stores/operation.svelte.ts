@@ -57,6 +57,10 @@ export abstract class Operation {
 	get ready(): boolean {
 		return !this.busy && !this.problem && this.preview.length > 0;
 	}
+	/** Resolves when the preview answers the settings, or says why it cannot. */
+	async settled(): Promise<void> {
+		while (this.busy) await new Promise((resolve) => setTimeout(resolve, 15));
+	}
 	stop(): void {
 		clearTimeout(this.timer);
 		this.request = nextRequest();

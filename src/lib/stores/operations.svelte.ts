@@ -35,6 +35,7 @@ import type {
 	TrimOperation
 } from './build-operations.svelte';
 import { nextRequest, Operation } from './operation.svelte';
+import type { FairOperation } from './fair-operation.svelte';
 import type { PlaceOperation } from './place-operation.svelte';
 import { whenOpen } from './pictures';
 
@@ -410,4 +411,5 @@ export type AnyOperation =
 	| JoinOperation
 	| TrimOperation
 	| CornerOperation
-	| PlaceOperation;
+	| PlaceOperation
+	| FairOperation;

@@ -14,6 +14,8 @@ import {
 	type Outline,
 	type OutlineFacts
 } from '../core/edit/outline';
+import { replaceLines } from '../core/edit/operations';
+import { redrawn, type Redrawn } from '../core/fairing/redraw';
 import { arcThrough, circleThrough, shapePath, type ShapeRecipe } from '../core/edit/shapes';
 import { lockedDirection, type Snap } from '../core/edit/snap';
 import { CoreError, toProblem } from '../core/errors';
@@ -23,6 +25,7 @@ import { newId, type Bench } from './bench.svelte';
 export const PEN_KINDS = [
 	'line',
 	'freehand',
+	'redraw',
 	'rectangle',
 	'circle',
 	'circle by two',
@@ -38,6 +41,7 @@ export type PenKind = (typeof PEN_KINDS)[number];
 const NAMES: Record<PenKind, string> = {
 	line: 'Line',
 	freehand: 'Stroke',
+	redraw: 'Stroke',
 	rectangle: 'Rectangle',
 	circle: 'Circle',
 	'circle by two': 'Circle',
@@ -96,6 +100,10 @@ export class Pen {
 	get hint(): string {
 		if (this.kind === 'freehand')
 			return 'Draw the line with the button held. Ends that meet close it. Esc puts the pen away.';
+		if (this.kind === 'redraw')
+			return this.caught
+				? 'Come back to the line. Alt replaces the other side.'
+				: 'Draw from the line back to it with the button held; what lies between is replaced. Esc puts the pen away.';
 		if (this.kind === 'line') {
 			if (this.anchors.length === 0)
 				return 'Click for a corner, press and pull for a smooth anchor. Begin on an open end to go on from it.';
@@ -119,7 +127,7 @@ export class Pen {
 				const outline = this.lineSoFar(true);
 				return outline && outline.anchors.length > 1 ? [resolve(outline)] : [];
 			}
-			if (this.kind === 'freehand') return [];
+			if (this.kind === 'freehand' || this.kind === 'redraw') return [];
 			const recipe = this.recipe();
 			return recipe ? [shapePath(recipe)] : [];
 		} catch {
@@ -186,7 +194,11 @@ export class Pen {
 	}
 
 	down(p: PenAt): void {
-		if (this.kind === 'freehand') {
+		if (this.kind === 'redraw') {
+			this.caught = this.bench.outlineAt(p.x, p.y, 'mouse');
+			if (!this.caught) this.bench.tell('The stroke has not caught a line. Begin on one.');
+		}
+		if (this.kind === 'freehand' || this.kind === 'redraw') {
 			this.stroke = [p.x, p.y];
 			this.pressed = p;
 			return;
@@ -229,12 +241,13 @@ export class Pen {
 
 	move(p: PenAt, held: boolean): void {
 		this.at = this.placed(p);
-		if (this.kind === 'freehand') {
-			if (!held) return;
+		if (this.kind === 'freehand' || this.kind === 'redraw') {
+			if (!held || (this.kind === 'redraw' && !this.caught)) return;
 			const n = this.stroke.length;
 			if (Math.hypot(this.stroke[n - 2] - p.x, this.stroke[n - 1] - p.y) < p.reach / 20) return;
 			this.stroke.push(p.x, p.y);
 			this.trail = [polygonPath(this.stroke, false)];
+			if (this.kind === 'redraw') this.replacing = this.redraw(p)?.replaced;
 			return;
 		}
 		if (this.kind !== 'line') return;
@@ -262,6 +275,26 @@ export class Pen {
 	up(p: PenAt): void {
 		const { pressed } = this;
 		this.pressed = undefined;
+		if (this.kind === 'redraw') {
+			this.trail = [];
+			this.replacing = undefined;
+			const { caught } = this;
+			if (!caught || this.stroke.length < 6) {
+				this.caught = undefined;
+				return;
+			}
+			try {
+				const { path } = this.redrawnNow(p, caught);
+				this.bench.commit(
+					'Redraw a stretch',
+					replaceLines(this.bench.drawing, new Map([[caught.id, path]]), newId)
+				);
+			} catch (error) {
+				this.bench.trouble(toProblem(error));
+			}
+			this.caught = undefined;
+			return;
+		}
 		if (this.kind === 'freehand') {
 			this.trail = [];
 			if (this.stroke.length < 6) {
@@ -285,6 +318,21 @@ export class Pen {
 		}
 		const dragged = pressed && Math.hypot(this.at.x - pressed.x, this.at.y - pressed.y) > p.reach / 4;
 		if (dragged || this.anchors.length === 2) this.putShape();
+	}
+
+	/** The outline that a redrawing stroke has caught, and what of it would go. */
+	caught = $state.raw<Outline | undefined>();
+	replacing = $state.raw<Path | undefined>();
+	private redrawnNow(p: PenAt, caught: Outline): Redrawn {
+		const tolerance = (STROKE_PX * p.reach) / 9;
+		return redrawn(resolve(caught), this.stroke, p.reach * 1.3, tolerance, p.alt);
+	}
+	private redraw(p: PenAt): Redrawn | undefined {
+		try {
+			return this.caught && this.stroke.length > 8 ? this.redrawnNow(p, this.caught) : undefined;
+		} catch {
+			return undefined;
+		}
 	}
 
 	/** The recipe that the places so far and the pointer make. @throws CoreError where they make none */

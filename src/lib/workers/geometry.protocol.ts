@@ -2,11 +2,12 @@
 import type { Fault } from '../core/check/readiness';
 import type { Combined, CombineInput, CombineOp } from '../core/geometry/combine';
 import type { StepOptions, Steps } from '../core/geometry/offset-steps';
+import type { LineOptions, MadeLine } from '../core/fairing/lines';
 import type { Path } from '../core/geometry/path';
 import type { Simplified } from '../core/fairing/simplify';
 import type { Answer } from './picture.protocol';
 
-export type Job = 'simplify' | 'chart' | 'offset' | 'combine' | 'check';
+export type Job = 'line' | 'simplify' | 'chart' | 'offset' | 'combine' | 'check';
 
 export interface ChartPoint {
 	readonly tolerance: number;
@@ -15,6 +16,13 @@ export interface ChartPoint {
 }
 
 export interface GeometryApi {
+	/** Lines made anew, each whole or on a stretch of it. */
+	line(
+		request: number,
+		paths: Path[],
+		options: LineOptions,
+		stretch: { readonly from: number; readonly to: number } | undefined
+	): Promise<Answer<MadeLine[]>>;
 	simplify(request: number, paths: Path[], tolerance: number): Promise<Answer<Simplified[]>>;
 	/** Anchors against drift, told point by point. */
 	chart(

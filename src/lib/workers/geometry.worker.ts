@@ -3,13 +3,14 @@ import { toProblem } from '../core/errors';
 import { findFaults } from '../core/check/readiness';
 import { combine } from '../core/geometry/combine';
 import { offsetSteps } from '../core/geometry/offset-steps';
+import { makeLine } from '../core/fairing/lines';
 import { simplifyCurve, simplifyPath } from '../core/fairing/simplify';
 import { breathe } from './drive';
 import type { GeometryApi, Job } from './geometry.protocol';
 import type { Answer } from './picture.protocol';
 
 // The newest request of each job; older ones are stale.
-const newest: Record<Job, number> = { simplify: 0, chart: 0, offset: 0, combine: 0, check: 0 };
+const newest: Record<Job, number> = { line: 0, simplify: 0, chart: 0, offset: 0, combine: 0, check: 0 };
 
 async function answer<T>(job: Job, request: number, work: () => Promise<T> | T): Promise<Answer<T>> {
 	newest[job] = Math.max(newest[job], request);
@@ -31,6 +32,16 @@ const api: GeometryApi = {
 				out.push(simplifyPath(path, tolerance));
 				await breathe();
 				if (request < newest.simplify) break;
+			}
+			return out;
+		}),
+	line: (request, paths, options, stretch) =>
+		answer('line', request, async () => {
+			const out = [];
+			for (const path of paths) {
+				out.push(makeLine(path, options, stretch));
+				await breathe();
+				if (request < newest.line) break;
 			}
 			return out;
 		}),

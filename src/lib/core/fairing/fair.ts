@@ -9,13 +9,12 @@
  */
 import { CoreError } from '../errors';
 import { twoWayDistance } from '../geometry/edge-tree';
-import { localLine, makeTrail, type Trail } from '../geometry/fit';
+import { localLine, makeTrail, type Trail, type TrailCorner } from '../geometry/fit';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { CUBIC, PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
 import { refit } from '../geometry/refit';
 import { drawChain, fitContour, planChain, type ContourFitOptions } from '../trace/contour-fit';
 import { findCorners } from '../trace/corners';
-import { edgeNoise } from '../trace/trace';
 import { resample, samplePath, type EvenSamples } from './even-samples';
 import { splineAsPath, splineAtSamples, splineThrough } from './least-squares-spline';
 
@@ -45,8 +44,10 @@ const CLOSE = 0.05;
 const CLEAN_UNITS = 2500;
 /** Samples: longer lines without corners are not looked at for straights and arcs. */
 const DRAUGHT_SAMPLES = 6000;
-/** Samples from which the scatter of a long line is told. */
-const NOISE_SAMPLES = 12_000;
+/** Units: a scatter to begin with; how far beside a sample the line it scatters about is taken, and how far from corners. */
+const LIKELY_SCATTER = 0.25;
+const SCATTER_SIDE = 4;
+const CLEAR_OF_CORNERS = 9;
 /** Units: the shortest span of a smoothed line. */
 const LEAST_SPAN = 14;
 
@@ -87,11 +88,9 @@ function drawFair(path: Path, asked: Asked): Path | undefined {
 	const { unit, length, cornerAngle } = asked;
 	const samples = samplePath(path, length, STEP * unit);
 	const points = inUnits(samples, unit);
-	// A part of a long line tells its scatter.
-	const isLong = points.length > 2 * NOISE_SAMPLES;
-	const part = isLong ? points.subarray(0, 2 * NOISE_SAMPLES) : points;
-	const noise = edgeNoise([{ points: part, closed: path.closed && !isLong }], 0);
-	const isFree = path.closed && meantCorners(points, noise, cornerAngle) === 0;
+	const trail = makeTrail(points, path.closed);
+	const noise = scatterOf(trail, meantCorners(trail, LIKELY_SCATTER, cornerAngle));
+	const isFree = path.closed && meantCorners(trail, noise, cornerAngle).length === 0;
 	// So long a line without a corner is hardly made of straights and arcs.
 	if (isFree && samples.x.length > DRAUGHT_SAMPLES) return freeLine(samples, asked);
 	const fit: ContourFitOptions = {
@@ -121,13 +120,39 @@ function draughted(points: Float64Array, closed: boolean, fit: ContourFitOptions
 	return drawChain(plan, { x: points[0], y: points[1] }, { x: points[n - 2], y: points[n - 1] }, fit);
 }
 
-/** How many corners turn as much seen from farther away as from near: teeth of a jagged line do not. */
-function meantCorners(points: Float64Array, noise: number, cornerAngle: number): number {
-	const trail = makeTrail(points, true);
+/** Corners that turn as much seen from farther away as from near: teeth of a jagged line do not. */
+function meantCorners(trail: Trail, noise: number, cornerAngle: number): TrailCorner[] {
 	const side = 5 + Math.min(9, 25 * noise);
 	return findCorners(trail, { cornerAngle, side, blunt: 1.1 + 3 * noise }).filter(
 		(c) => wideTurn(trail, c.index, 2.2 * side, 1.5) >= 0.8 * cornerAngle
-	).length;
+	);
+}
+
+/**
+ * How much samples scatter about a smooth line, units (root mean square), where it is roughest but for a fifth of it:
+ * straight sides beside a jagged one do not hide its scatter.
+ */
+function scatterOf(trail: Trail, corners: readonly TrailCorner[]): number {
+	const { count, s, x, y } = trail;
+	const whole = s[trail.closed ? count : count - 1];
+	const step = Math.max(5, Math.floor(count / 250));
+	const stretches: number[] = [];
+	for (let i = 0; i + 10 <= count; i += step) {
+		const isBeside = corners.some((c) => {
+			const d = Math.abs(s[c.index] - s[i + 5]);
+			return Math.min(d, trail.closed ? whole - d : d) < CLEAR_OF_CORNERS;
+		});
+		if (isBeside) continue;
+		let sum = 0;
+		for (let k = i; k < i + 10; k++) {
+			const local = localLine(trail, k, SCATTER_SIDE, SCATTER_SIDE);
+			const off = (x[k] - local.x) * local.ty - (y[k] - local.y) * local.tx;
+			sum += off * off;
+		}
+		stretches.push(1.2 * Math.sqrt(sum / 10));
+	}
+	stretches.sort((p, q) => p - q);
+	return stretches.length ? Math.max(0.02, stretches[Math.floor(0.8 * stretches.length)]) : LIKELY_SCATTER;
 }
 
 /** Degrees by which a line turns at a place, from straights through `reach` units on both sides of it. */

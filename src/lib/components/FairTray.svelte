@@ -1,0 +1,154 @@
+<script lang="ts">
+	/** Fairing and the other ways of making a line anew: settings, drift, anchors before and after. */
+	import { Switch } from '@skeletonlabs/skeleton-svelte';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import type { FairOperation } from '$lib/stores/fair-operation.svelte';
+	import type { LineWay } from '$lib/core/fairing/lines';
+	import { formatLength } from '$lib/core/units';
+	import Choice from './Choice.svelte';
+	import NumberField from './NumberField.svelte';
+	import OperationStrip from './OperationStrip.svelte';
+
+	let { bench, operation }: { bench: Bench; operation: FairOperation } = $props();
+	const WAYS: { value: LineWay; word: string }[] = [
+		{ value: 'fair', word: 'Fair' },
+		{ value: 'simplify', word: 'Simplify' },
+		{ value: 'through', word: 'Through its anchors' },
+		{ value: 'rebuild', word: 'Rebuild' },
+		{ value: 'arcs', word: 'Straights and arcs' },
+		{ value: 'straights', word: 'Straights' }
+	];
+	const NUMBERS: {
+		name: 'strength' | 'cornerAngle' | 'count' | 'degree';
+		label: string;
+		suffix?: string;
+		digits: number;
+		least: number;
+		most: number;
+		ways: LineWay[];
+	}[] = [
+		{ name: 'strength', label: 'Strength', digits: 2, least: 0.1, most: 20, ways: ['fair'] },
+		{
+			name: 'cornerAngle',
+			label: 'Corner from',
+			suffix: '°',
+			digits: 0,
+			least: 5,
+			most: 170,
+			ways: ['fair', 'simplify', 'through']
+		},
+		{ name: 'count', label: 'Control points', digits: 0, least: 2, most: 400, ways: ['rebuild'] },
+		{ name: 'degree', label: 'Degree', digits: 0, least: 1, most: 7, ways: ['rebuild'] }
+	];
+	const drifts: LineWay[] = ['fair', 'simplify', 'arcs', 'straights'];
+</script>
+
+<div class="rows">
+	<div class="row">
+		<Choice
+			label="How"
+			value={operation.way}
+			items={WAYS}
+			onpick={(v) => {
+				operation.way = v as LineWay;
+				operation.change(0);
+			}}
+		/>
+	</div>
+	<div class="row">
+		{#if drifts.includes(operation.way)}
+			<NumberField
+				label="May drift"
+				unit={bench.unit}
+				value={operation.drift}
+				least={0.0005}
+				onset={(v) => {
+					operation.drift = v;
+					operation.change(0);
+				}}
+			/>
+		{/if}
+		{#each NUMBERS.filter( (n) => n.ways.includes(operation.way) ) as { name, label, suffix, digits, least, most } (name)}
+			<NumberField
+				{label}
+				kind="number"
+				{suffix}
+				{digits}
+				width={6}
+				{least}
+				{most}
+				value={operation[name]}
+				onset={(v) => {
+					operation[name] = digits === 0 ? Math.round(v) : v;
+					operation.change(0);
+				}}
+			/>
+		{/each}
+		{#if operation.outlines.length === 1}
+			<Switch
+				class="switch"
+				checked={operation.brushing}
+				onCheckedChange={(d) => {
+					operation.brushing = d.checked;
+					operation.stretch = undefined;
+					operation.change(0);
+				}}
+				data-act="brush"
+			>
+				<Switch.Control><Switch.Thumb /></Switch.Control>
+				<Switch.Label>Only where I brush</Switch.Label>
+				<Switch.HiddenInput />
+			</Switch>
+			{#if operation.brushing}
+				<NumberField
+					label="Brush"
+					unit={bench.unit}
+					value={operation.brush}
+					least={0.01}
+					onset={(v) => (operation.brush = v)}
+				/>
+			{:else if operation.stretch}
+				<span class="quiet">only between the selected anchors</span>
+				<button
+					class="word"
+					onclick={() => {
+						operation.stretch = undefined;
+						operation.change(0);
+					}}>the whole outline</button
+				>
+			{/if}
+		{/if}
+	</div>
+	<OperationStrip {bench} keepWord="Keep the new line">
+		{#snippet facts()}
+			{#if operation.preview.length}
+				<span
+					>anchors <b data-fact="before">{operation.anchorsBefore}</b> →
+					<b data-fact="after">{operation.anchorsAfter}</b></span
+				>
+				<span
+					>drift <b data-fact="drift">{formatLength(operation.moved, bench.unit)}</b>
+					<button class="word" onclick={() => bench.seeWorst()}>see the worst</button></span
+				>
+				<span class="quiet"
+					>since it first was <b data-fact="total">{formatLength(operation.total, bench.unit)}</b></span
+				>
+				{#if operation.moved === 0}<span class="quiet">nothing to gain at this drift</span>{/if}
+			{:else if operation.brushing}<span class="quiet">nothing brushed yet</span>{/if}
+		{/snippet}
+	</OperationStrip>
+</div>
+
+<style>
+	.rows {
+		display: grid;
+		gap: 8px;
+		width: min(780px, calc(100vw - 40px));
+	}
+	.row {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 4px 14px;
+	}
+</style>

@@ -1,0 +1,204 @@
+/** Lines made anew on stretches, rebuilt, through anchors, of arcs; redrawn; their curvature. */
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { blob } from '../../../../tests/shapes';
+import { twoWayDistance } from '../geometry/edge-tree';
+import { combOf, TOOTH } from '../geometry/comb';
+import { fitFunction, pulledBy } from '../geometry/given-curves';
+import { between } from '../geometry/join';
+import { anchorCount, pathLength, turnAt } from '../geometry/measure';
+import { ARC, circlePath, CUBIC, PathBuilder, polygonPath, STRAIGHT, STRIDE } from '../geometry/path';
+import { LINE_WAYS, makeLine } from './lines';
+import { asLinesAndArcs, asStraights, rebuilt, throughAnchors } from './other-lines';
+import { redrawn } from './redraw';
+import { withStretch } from './stretch';
+
+const jaggedTop = () => {
+	const b = new PathBuilder(0, 0).line(60, 0).line(60, 20);
+	for (let k = 1; k < 200; k++) b.line(60 - 0.3 * k, 20 + 4 * Math.sin(k / 30) + 0.08 * Math.sin(k * 2.3));
+	return b.line(0, 20).close();
+};
+
+describe('a stretch', () => {
+	test('changed, everything outside it stays to the last bit', () => {
+		const path = blob(12, 4, 40);
+		const next = withStretch(path, 2.5, 5.25, (part) => part);
+		expect(twoWayDistance([path], [next], 1e-6).distance).toBeLessThan(2e-6);
+		for (const way of LINE_WAYS) {
+			const rough = jaggedTop();
+			const { path: made, drift } = makeLine(
+				rough,
+				{ way, drift: 0.4, count: 8, degree: 3 },
+				{ from: 40, to: 140 }
+			);
+			const outside = between(rough, 145, 145 + rough.types.length - 110);
+			const kept = between(made, 0, made.types.length);
+			for (let i = 0; i < outside.types.length; i++) {
+				const [x, y] = [outside.segs[8 * i], outside.segs[8 * i + 1]];
+				const near = Array.from(kept.types, (_, k) =>
+					Math.hypot(kept.segs[8 * k] - x, kept.segs[8 * k + 1] - y)
+				);
+				expect(Math.min(...near)).toBeLessThan(1e-9);
+			}
+			if (way !== 'through' && way !== 'rebuild') expect(drift).toBeLessThanOrEqual(0.4 + 1e-6);
+		}
+		expect(() => withStretch(polygonPath([0, 0, 5, 0, 9, 3], false), 1, 1, (p) => p)).toThrow('no length');
+	});
+});
+
+describe('other lines', () => {
+	test('rebuilt from n control points of degree 1 to 7; degree 1 is straight pieces; the ends of an open line stay', () => {
+		const wave = fitFunction((t) => ({ x: t, y: 6 * Math.sin(t / 6) }), 0, 60, 0.001);
+		for (const degree of [1, 2, 3, 5, 7]) {
+			const path = rebuilt(wave, 14, degree);
+			expect([path.segs[0], path.segs[1]]).toEqual([wave.segs[0], wave.segs[1]]);
+			expect(path.segs.at(-2)).toBeCloseTo(60, 6);
+			if (degree === 1) {
+				expect([...path.types].every((t) => t === STRAIGHT)).toBe(true);
+				expect(anchorCount(path)).toBe(14);
+			} else expect(twoWayDistance([path], [wave], 1e-3, 0.1).distance).toBeLessThan(0.6);
+		}
+		const round = rebuilt(circlePath(0, 0, 20), 8, 3);
+		expect(round.closed).toBe(true);
+		expect(twoWayDistance([round], [circlePath(0, 0, 20)], 1e-3, 0.1).distance).toBeLessThan(0.1);
+		// More points never lie worse.
+		const off = (n: number) => twoWayDistance([rebuilt(wave, n, 3)], [wave], 1e-3, 0.1).distance;
+		expect(off(24)).toBeLessThan(off(10));
+		expect(() => rebuilt(wave, 1, 3)).toThrow('at least 4');
+		expect(() => rebuilt(wave, 8, 9)).toThrow('1 to 7');
+	});
+
+	test('a B-spline is rebuilt as itself when it is asked for with its own control points (least squares)', () => {
+		const control = [0, 1, 2, 3, 4, 5, 6, 7].map((k) => ({ x: 10 * k, y: 5 * (k % 2) }));
+		const path = pulledBy(control, 3, false, 1e-6);
+		expect(twoWayDistance([rebuilt(path, 20, 3)], [path], 1e-4, 0.05).distance).toBeLessThan(0.25);
+	});
+
+	test('through every anchor: error 0 at each; sharp ones stay corners', () => {
+		const zigzag = polygonPath([0, 0, 10, 2, 20, 1, 30, 4, 40, 3, 40, -20, 0, -20]);
+		const path = throughAnchors(zigzag);
+		for (let i = 0; i < zigzag.types.length; i++) {
+			const near = Array.from(path.types, (_, k) =>
+				Math.hypot(path.segs[8 * k] - zigzag.segs[8 * i], path.segs[8 * k + 1] - zigzag.segs[8 * i + 1])
+			);
+			expect(Math.min(...near)).toBeLessThan(1e-12);
+		}
+		const corners = Array.from(path.types, (_, i) => Math.abs(turnAt(path, i))).filter((t) => t > 30);
+		expect(corners).toHaveLength(4);
+		const ring = throughAnchors(polygonPath([10, 0, 7, 7, 0, 10, -7, 7, -10, 0, -7, -7, 0, -10, 7, -7]));
+		for (let i = 0; i < 8; i++) expect(Math.abs(turnAt(ring, i))).toBeLessThan(1e-6);
+	});
+
+	test('of straights and of arcs, within the tolerance; a circle and a slot come back as arcs', () => {
+		fc.assert(
+			fc.property(fc.nat(40), fc.constantFrom(0.02, 0.1, 0.4), (seed, tolerance) => {
+				const path = blob(10, seed, 40);
+				for (const make of [asStraights, asLinesAndArcs]) {
+					const made = make(path, tolerance);
+					expect(made.types.includes(CUBIC)).toBe(false);
+					expect(twoWayDistance([path], [made], tolerance / 40, 0.3).distance).toBeLessThan(1.05 * tolerance);
+				}
+				expect(anchorCount(asLinesAndArcs(path, tolerance))).toBeLessThan(
+					anchorCount(asStraights(path, tolerance))
+				);
+			}),
+			{ numRuns: 15 }
+		);
+		const slot = new PathBuilder(0, 0).line(30, 0).arc(1, 30, 10).line(0, 10).arc(1, 0, 0).close();
+		expect(anchorCount(asLinesAndArcs(slot, 0.05))).toBeLessThanOrEqual(8);
+		expect(asLinesAndArcs(circlePath(0, 0, 10), 0.02).types.every((t) => t === ARC)).toBe(true);
+		expect(() => asStraights(slot, 0)).toThrow('above 0');
+	});
+});
+
+describe('redrawing', () => {
+	const square = polygonPath([0, 0, 40, 0, 40, 40, 0, 40]);
+	const stroke = Array.from({ length: 42 }, (_, k) =>
+		k % 2 ? 40 - 4 * Math.sin(((k >> 1) * Math.PI) / 20) : 10 + (k >> 1)
+	);
+	test('a stroke from the line back to it replaces the shorter way between; the other on request', () => {
+		const { path, replaced } = redrawn(square, stroke, 1, 0.05);
+		expect(pathLength(replaced!)).toBeCloseTo(20, 0);
+		expect(path.closed).toBe(true);
+		const dip = Array.from(path.types, (_, i) => [path.segs[8 * i], path.segs[8 * i + 1]]);
+		expect(dip).toContainEqual([0, 0]);
+		expect(dip).toContainEqual([40, 40]);
+		expect(Math.min(...twoBox(path))).toBeLessThan(36.2);
+		const other = redrawn(square, stroke, 1, 0.05, true);
+		expect(pathLength(other.replaced!)).toBeGreaterThan(100);
+		expect(pathLength(other.path)).toBeLessThan(50);
+	});
+	test('a stroke that misses leaves nothing; from an open end it prolongs', () => {
+		expect(() => redrawn(square, [100, 100, 120, 120], 1, 0.1)).toThrow('does not begin on the line');
+		expect(() => redrawn(square, [10, 40, 15, 60, 20, 70], 1, 0.1)).toThrow('come back');
+		const open = polygonPath([0, 0, 20, 0], false);
+		const more = redrawn(open, [20, 0, 25, 1, 30, 3, 35, 6, 40, 10], 1, 0.1).path;
+		expect(more.closed).toBe(false);
+		expect(more.segs.at(-2)).toBeCloseTo(40, 1);
+		expect([more.segs[0], more.segs[1]]).toEqual([0, 0]);
+		const front = redrawn(open, [0, 0, -5, 2, -10, 6], 1, 0.1).path;
+		expect(front.segs[0]).toBeCloseTo(-10, 1);
+	});
+	/** y of places between 12 and 28 mm along the upper side. */
+	const twoBox = (path: ReturnType<typeof polygonPath>) =>
+		Array.from(path.types, (_, i) => [path.segs[8 * i + 3], path.segs[8 * i + 5]])
+			.flat()
+			.filter((y) => y > 20);
+});
+
+describe('the comb', () => {
+	test('of a straight is zero, of a circle constant (definition of curvature)', () => {
+		const { teeth, most, steps, inflections } = combOf(circlePath(3, 4, 8));
+		for (let i = 4; i < teeth.length; i += TOOTH) expect(teeth[i]).toBeCloseTo(1 / 8, 9);
+		expect(most).toBeCloseTo(1 / 8, 9);
+		expect(steps).toEqual([]);
+		expect(inflections).toEqual([]);
+		expect(combOf(polygonPath([0, 0, 5, 0, 5, 5])).most).toBe(0);
+		expect(teeth.at(-1)).toBeCloseTo(16 * Math.PI, 6);
+	});
+	test('ellipse: a / b^2 at the ends of the long axis; parabola y = x^2 / 2: 1 at its vertex; a clothoid rises evenly', () => {
+		const [a, b] = [20, 8];
+		const ellipse = fitFunction(
+			(t) => ({ x: a * Math.cos(t), y: b * Math.sin(t) }),
+			0,
+			2 * Math.PI,
+			1e-4,
+			true
+		);
+		expect(combOf(ellipse, 60).most).toBeCloseTo(a / (b * b), 1);
+		const parabola = new PathBuilder(-2, 2).cubic(-2 + 4 / 3, 2 - 8 / 3, 2 - 4 / 3, 2 - 8 / 3, 2, 2).open();
+		expect(combOf(parabola, 40).most).toBeCloseTo(1, 9);
+		// A clothoid's curvature is proportional to its length (Fresnel integrals, summed here by small steps).
+		const clothoid = (s: number) => {
+			let x = 0;
+			let y = 0;
+			const n = 400;
+			for (let k = 0; k < n; k++) {
+				const u = ((k + 0.5) * s) / n;
+				x += (Math.cos((u * u) / 200) * s) / n;
+				y += (Math.sin((u * u) / 200) * s) / n;
+			}
+			return { x, y };
+		};
+		const line = fitFunction(clothoid, 0.01, 20, 2e-4);
+		const { teeth } = combOf(line, 20);
+		for (let i = 0; i < teeth.length; i += TOOTH) {
+			const s = teeth[i + 5] + 0.01;
+			if (s > 4 && s < 16) expect(teeth[i + 4]).toBeCloseTo(s / 100, 1);
+		}
+	});
+	test('tangent to a straight the comb steps from 0; of equal curvature there is no step; where the bend turns over is told', () => {
+		const tangent = new PathBuilder(0, 0)
+			.line(20, 0)
+			.arc(Math.tan(Math.PI / 8), 40, 20)
+			.open();
+		expect(combOf(tangent).steps).toHaveLength(1);
+		expect(combOf(tangent).steps[0].before).toBe(0);
+		const s = new PathBuilder(0, 0).cubic(10, 12, 20, -12, 30, 0).open();
+		const { inflections } = combOf(s);
+		expect(inflections).toHaveLength(1);
+		expect(inflections[0].x).toBeCloseTo(15, 9);
+		expect(combOf(s).begins).toEqual(Int32Array.of(0));
+		expect(STRIDE).toBe(8);
+	});
+});

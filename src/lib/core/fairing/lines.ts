@@ -1,0 +1,74 @@
+/** All ways of making a line anew behind one door: on a whole outline or on a stretch of it. */
+import { twoWayDistance } from '../geometry/edge-tree';
+import { anchorCount, pathLength } from '../geometry/measure';
+import type { Path } from '../geometry/path';
+import { fairPath } from './fair';
+import { asLinesAndArcs, asStraights, rebuilt, throughAnchors } from './other-lines';
+import { simplifyPath } from './simplify';
+import { withStretch } from './stretch';
+
+export const LINE_WAYS = ['fair', 'simplify', 'through', 'rebuild', 'arcs', 'straights'] as const;
+export type LineWay = (typeof LINE_WAYS)[number];
+
+export interface LineOptions {
+	readonly way: LineWay;
+	/** mm: how far the line may move, by those ways that keep to a drift. */
+	readonly drift: number;
+	readonly strength?: number;
+	/** Degrees */
+	readonly cornerAngle?: number;
+	/** Rebuilding: control points and degree. */
+	readonly count?: number;
+	readonly degree?: number;
+}
+
+export interface MadeLine {
+	readonly path: Path;
+	/** mm, and where. */
+	readonly drift: number;
+	readonly worst: { readonly x: number; readonly y: number };
+}
+
+function made(path: Path, o: LineOptions): Path {
+	switch (o.way) {
+		case 'fair':
+			return fairPath(path, o).path;
+		case 'simplify':
+			return simplifyPath(path, o.drift, o.cornerAngle).path;
+		case 'through':
+			return throughAnchors(path, o.cornerAngle ?? 60);
+		case 'rebuild':
+			return rebuilt(path, o.count ?? 12, o.degree ?? 3);
+		case 'arcs':
+			return asLinesAndArcs(path, o.drift);
+		case 'straights':
+			return asStraights(path, o.drift);
+	}
+}
+
+/**
+ * @param stretch only from one place to another, as segment + t; all of it where undefined.
+ * @throws CoreError as the ways do; `bad-stretch`
+ */
+export function makeLine(
+	path: Path,
+	options: LineOptions,
+	stretch?: { readonly from: number; readonly to: number }
+): MadeLine {
+	const keepsDrift = options.way !== 'through' && options.way !== 'rebuild';
+	const drawn = (smoothly: boolean) => {
+		if (!stretch) return measured(path, made(path, options), options);
+		const next = withStretch(path, stretch.from, stretch.to, (part) => made(part, options), smoothly);
+		return measured(path, next, options);
+	};
+	const first = drawn(true);
+	// Turned into line with what they meet, its ends may leave the band.
+	return stretch && keepsDrift && first.drift > options.drift ? drawn(false) : first;
+}
+
+function measured(path: Path, next: Path, options: LineOptions): MadeLine {
+	if (next === path) return { path, drift: 0, worst: { x: path.segs[0] ?? 0, y: path.segs[1] ?? 0 } };
+	const fine = Math.max(1e-6, Math.min(options.drift / 50, pathLength(path) / (40 * anchorCount(path))));
+	const { distance, x, y } = twoWayDistance([path], [next], fine, 10 * fine);
+	return { path: next, drift: distance, worst: { x, y } };
+}

@@ -1,0 +1,73 @@
+/** Curvature along a line: for the comb drawn beside it, for inflections, for steps where only tangents meet. */
+import { CUBIC, STRAIGHT, STRIDE, type Path } from './path';
+import { curvatureAt, directionAt, inflections, pointAt, segmentLength } from './segment';
+
+/** Numbers per tooth: x, y, the unit normal to the left of travel, curvature (1/mm, positive to the left), length so far (mm). */
+export const TOOTH = 6;
+
+export interface Comb {
+	readonly teeth: Float64Array;
+	/** Indexes of teeth at which a new segment begins. */
+	readonly begins: Int32Array;
+	/** Joints where the curvature jumps though the line runs on smoothly: place, before and after, 1/mm. */
+	readonly steps: readonly {
+		readonly x: number;
+		readonly y: number;
+		readonly before: number;
+		readonly after: number;
+	}[];
+	readonly inflections: readonly { readonly x: number; readonly y: number }[];
+	/** The largest curvature that is not a corner's, 1/mm. */
+	readonly most: number;
+}
+
+/**
+ * @param perSegment teeth on each curve; straights have two.
+ */
+export function combOf(path: Path, perSegment = 16): Comb {
+	const { types, segs } = path;
+	const n = types.length;
+	const out: number[] = [];
+	const begins: number[] = [];
+	const turns: { x: number; y: number }[] = [];
+	let along = 0;
+	let most = 0;
+	for (let i = 0; i < n; i++) {
+		const at = STRIDE * i;
+		begins.push(out.length / TOOTH);
+		const teeth = types[i] === STRAIGHT ? 1 : perSegment;
+		const length = segmentLength(types[i], segs, at);
+		for (let k = 0; k <= teeth; k++) {
+			const t = k / teeth;
+			const p = pointAt(types[i], segs, at, t);
+			const d = directionAt(types[i], segs, at, t);
+			const curvature = curvatureAt(types[i], segs, at, t);
+			const told = Number.isFinite(curvature) ? curvature : 0;
+			most = Math.max(most, Math.abs(told));
+			out.push(p.x, p.y, -d.y, d.x, told, along + length * t);
+		}
+		if (types[i] === CUBIC) for (const t of inflections(segs, at)) turns.push(pointAt(CUBIC, segs, at, t));
+		along += length;
+	}
+	const steps: { x: number; y: number; before: number; after: number }[] = [];
+	for (let i = path.closed ? 0 : 1; i < n; i++) {
+		const b = (i + n - 1) % n;
+		const d = directionAt(types[b], segs, STRIDE * b, 1);
+		const e = directionAt(types[i], segs, STRIDE * i, 0);
+		// A corner is no step.
+		if (Math.abs(Math.atan2(d.x * e.y - d.y * e.x, d.x * e.x + d.y * e.y)) > 0.02) continue;
+		const before = curvatureAt(types[b], segs, STRIDE * b, 1);
+		const after = curvatureAt(types[i], segs, STRIDE * i, 0);
+		if (Math.abs(after - before) > 0.08 * Math.max(Math.abs(before), Math.abs(after), 0.2 * most))
+			steps.push({ x: segs[STRIDE * i], y: segs[STRIDE * i + 1], before, after });
+		// Where the bend changes its side from one segment to the next the line bends over too.
+		if (before * after < 0) turns.push({ x: segs[STRIDE * i], y: segs[STRIDE * i + 1] });
+	}
+	return {
+		teeth: Float64Array.from(out),
+		begins: Int32Array.from(begins),
+		steps,
+		inflections: turns,
+		most
+	};
+}

@@ -1,0 +1,159 @@
+/** A line made anew: faired, simplified on a stretch, through its anchors, rebuilt, of arcs, of straights. */
+import { recordAs, type Drawing } from '../core/edit/drawing';
+import type { Edit } from '../core/edit/history';
+import { replaceLines, type NewId } from '../core/edit/operations';
+import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/edit/outline';
+import { between as anchorsBetween } from '../core/edit/selecting';
+import { LINE_WAYS, type LineOptions, type LineWay } from '../core/fairing/lines';
+import { deviationAlong } from '../core/geometry/deviation';
+import { flattenPath, twoWayDistance } from '../core/geometry/edge-tree';
+import { anchorCount } from '../core/geometry/measure';
+import type { Path } from '../core/geometry/path';
+import { geometryWorker, restartGeometryWorker } from '../workers/geometry.client';
+import { nextRequest, Operation } from './operation.svelte';
+
+export { LINE_WAYS };
+
+export class FairOperation extends Operation {
+	readonly kind = 'fair';
+	way = $state<LineWay>('fair');
+	/** mm */
+	drift = $state(0.25);
+	strength = $state(1);
+	/** Degrees: what turns less is no corner. */
+	cornerAngle = $state(30);
+	count = $state(12);
+	degree = $state(3);
+	/** The brush is in hand: a drag along the line says which stretch is meant. */
+	brushing = $state(false);
+	/** mm: how far from the pointer the brush takes the line. */
+	brush = $state(3);
+	/** The anchors of the stretch; all of the outline where there is none. */
+	stretch = $state.raw<ReadonlySet<number> | undefined>();
+	readonly anchorsBefore: number;
+	anchorsAfter = $state(0);
+	moved = $state(0);
+	/** mm from the lines as they first were. */
+	total = $state(0);
+	private readonly paths: Path[];
+	private readonly firsts: Path[];
+
+	constructor(
+		readonly outlines: readonly Outline[],
+		drawing: Drawing,
+		stretch?: ReadonlySet<number>
+	) {
+		super();
+		this.stretch = stretch;
+		this.paths = outlines.map(stretch ? sourceLine : resolve);
+		this.firsts = outlines.map((o) => (o.first ? recordAs(drawing, 'line', o.first).path : resolve(o)));
+		this.anchorsBefore = this.paths.reduce((sum, path) => sum + anchorCount(path), 0);
+	}
+
+	get name(): string {
+		return {
+			fair: 'Fair',
+			simplify: 'Simplify a stretch',
+			through: 'Smooth through the anchors',
+			rebuild: 'Rebuild',
+			arcs: 'Make of arcs',
+			straights: 'Make of straights'
+		}[this.way];
+	}
+	override get hint(): string {
+		return this.brushing
+			? 'Drag along the line over what is jagged. Enter keeps it, Esc drops it.'
+			: 'Look at the new line; the band is what it may move. Enter keeps it, Esc drops it.';
+	}
+
+	get options(): LineOptions {
+		const { way, drift, strength, cornerAngle, count, degree } = this;
+		return { way, drift, strength, cornerAngle, count, degree };
+	}
+
+	/** The stretch as places on its one outline. */
+	private get places(): { from: number; to: number } | undefined {
+		const [outline] = this.outlines;
+		if (!this.stretch || this.stretch.size < 2) return undefined;
+		const span = [...anchorsBetween(outline, this.stretch)];
+		const from = outline.anchors.indexOf(span[0]);
+		const to = outline.anchors.indexOf(span[span.length - 1]);
+		return { from, to };
+	}
+
+	protected async run(): Promise<void> {
+		const request = (this.request = nextRequest());
+		this.busy = true;
+		const places = this.places;
+		if (this.brushing && !places) {
+			this.busy = false;
+			this.problem = undefined;
+			this.preview = [];
+			return;
+		}
+		const answer = await geometryWorker().line(request, this.paths, this.options, places);
+		if (request !== this.request || answer.ok === 'stale') return;
+		this.busy = false;
+		if (!answer.ok) {
+			this.problem = answer.problem;
+			this.preview = [];
+			this.deviations = [];
+			return;
+		}
+		const lines = answer.value;
+		this.problem = undefined;
+		this.preview = lines.map((l) => l.path);
+		this.anchorsAfter = lines.reduce((sum, l) => sum + anchorCount(l.path), 0);
+		const worst = lines.reduce((a, b) => (b.drift > a.drift ? b : a), lines[0]);
+		this.moved = worst?.drift ?? 0;
+		this.worst = worst && worst.drift > 0 ? worst.worst : undefined;
+		const fine = Math.max(0.002, this.moved / 20);
+		this.deviations =
+			lines.length <= 12
+				? lines.map((l, i) =>
+						deviationAlong(
+							l.path,
+							[{ points: flattenPath(this.paths[i], fine), closed: this.paths[i].closed }],
+							Math.max(0.1, this.drift)
+						)
+					)
+				: [];
+		this.total = this.moved;
+		if (this.outlines.some((o) => o.first))
+			this.total = twoWayDistance(this.firsts, this.preview, Math.max(0.002, this.drift / 50), 0.2).distance;
+	}
+
+	/** The brush goes over the line: anchors beside it belong to the stretch. */
+	override drag(_fromX: number, _fromY: number, x: number, y: number): boolean {
+		if (!this.brushing) return false;
+		const [outline] = this.outlines;
+		const near = new Set(this.stretch ?? []);
+		outline.anchors.forEach((id, i) => {
+			const dx = outline.points[ANCHOR_STRIDE * i] - x;
+			const dy = outline.points[ANCHOR_STRIDE * i + 1] - y;
+			if (dx * dx + dy * dy <= this.brush * this.brush) near.add(id);
+		});
+		if (near.size !== (this.stretch?.size ?? 0)) this.stretch = near;
+		return true;
+	}
+	override dropped(): void {
+		if (!this.brushing) return;
+		if ((this.stretch?.size ?? 0) < 2) {
+			this.problem = {
+				code: 'nothing-brushed',
+				sentence: 'The brush went over nothing. Drag along the line, or make the brush wider.'
+			};
+			return;
+		}
+		this.change(0);
+	}
+
+	override stop(): void {
+		if (this.busy) restartGeometryWorker();
+		super.stop();
+	}
+
+	edit(drawing: Drawing, newId: NewId): Edit {
+		return replaceLines(drawing, new Map(this.outlines.map((o, i) => [o.id, this.preview[i]])), newId);
+	}
+}
