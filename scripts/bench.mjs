@@ -271,14 +271,81 @@ table(`fit of ${points.length} clean points to 0.01 mm`, [
 		(r) => `${r.length} points`
 	]
 ]);
-const rough = jaggedDense(100000);
-table('fit of 100000 jagged points to 0.25 mm', [
-	[
-		'ours',
-		() => core.simplifyPath(rough, 0.25),
-		(r) => `${r.path.types.length} segments, drift ${r.drift.toFixed(4)}`
-	]
-]);
+// A jagged outline drawn anew, held against the smooth line under it (root mean square and largest, mm).
+const trees = new Map();
+const against = (n, path) => {
+	if (!trees.has(n)) trees.set(n, pathTree([core.smoothUnder(n)], 1e-4));
+	const tree = trees.get(n);
+	const flat = flattenPath(path, 1e-3);
+	let sum = 0;
+	let most = 0;
+	let count = 0;
+	for (let i = 0; i + 3 < flat.length; i += 2) {
+		for (let k = 0; k < 4; k++) {
+			const d = tree.distance(
+				flat[i] + ((flat[i + 2] - flat[i]) * k) / 4,
+				flat[i + 1] + ((flat[i + 3] - flat[i + 1]) * k) / 4
+			);
+			sum += d * d;
+			most = Math.max(most, d);
+			count++;
+		}
+	}
+	return `rms ${Math.sqrt(sum / count).toFixed(4)}, largest ${most.toFixed(3)} mm from the true line`;
+};
+for (const [n, drift] of [
+	[10_000, 0.25],
+	[100_000, 0.15]
+]) {
+	const rough = jaggedDense(n);
+	const corners = Array.from({ length: n }, (_, i) => [rough.segs[8 * i], rough.segs[8 * i + 1]]);
+	const asPath = (cubics) => {
+		const builder = new core.PathBuilder(cubics[0][0][0], cubics[0][0][1]);
+		for (const [, a, b, c] of cubics) builder.cubic(a[0], a[1], b[0], b[1], c[0], c[1]);
+		return builder.open();
+	};
+	table(`a jagged outline of ${n} vertices made fair, ${drift} mm`, [
+		[
+			'ours, fair',
+			() => core.fairPath(rough, { drift }),
+			(r) => `${r.path.types.length} segments, ${against(n, r.path)}`
+		],
+		[
+			'ours, simplify',
+			() => core.simplifyPath(rough, drift),
+			(r) => `${r.path.types.length} segments, ${against(n, r.path)}`
+		],
+		['the outline itself', () => rough, (r) => `${r.types.length} segments, ${against(n, r)}`],
+		...(n > 20_000
+			? []
+			: [
+					[
+						'fit-curve (a greedy fit)',
+						() => asPath(fitCurve([...corners, corners[0]], drift ** 2)),
+						(r) => `${r.types.length} segments, ${against(n, r)}`
+					]
+				]),
+		[
+			'simplify-js (Douglas and Peucker)',
+			() =>
+				core.polygonPath(
+					simplifyJs(
+						corners.map(([x, y]) => ({ x, y })),
+						drift,
+						true
+					).flatMap((p) => [p.x, p.y])
+				),
+			(r) => `${r.types.length} segments, ${against(n, r)}`
+		]
+	]);
+}
+for (const n of [1000, 10_000, 100_000, 1_000_000]) {
+	const rough = jaggedDense(n);
+	table(`growth: ${n} jagged vertices to 0.25 mm`, [
+		['ours, simplify', () => core.simplifyPath(rough, 0.25), (r) => `${r.path.types.length} segments`],
+		['ours, fair', () => core.fairPath(rough, { drift: 0.25 }), (r) => `${r.path.types.length} segments`]
+	]);
+}
 
 // Tracing 12 megapixels on one thread: the demo's sheet of parts, clean, and blurred under falling light with noise.
 const sheet = readFileSync('static/demo/fox-parts.svg', 'utf8')

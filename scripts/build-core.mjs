@@ -17,6 +17,7 @@ const PARTS = [
 	'src/lib/core/geometry/polygon-clipper',
 	'src/lib/core/geometry/refit',
 	'src/lib/core/geometry/segment',
+	'src/lib/core/fairing/fair',
 	'src/lib/core/fairing/simplify',
 	'src/lib/core/check/readiness',
 	'src/lib/core/edit/anchors',

@@ -117,3 +117,11 @@ export function jaggedDense(n: number): Path {
 	}
 	return polygonPath(xy);
 }
+
+/** The smooth line under `jaggedDense`, as dense straights. */
+export function smoothUnder(n: number): Path {
+	const f = waves(n > 20000 ? 400 : 130, 7);
+	return polygonPath(
+		Array.from({ length: 20000 }, (_, i) => f((2 * Math.PI * i) / 20000).slice(0, 2)).flat()
+	);
+}

@@ -16,6 +16,7 @@ import { refit } from '../geometry/refit';
 import { drawChain, fitContour, planChain, type ContourFitOptions } from '../trace/contour-fit';
 import { findCorners } from '../trace/corners';
 import { resample, samplePath, type EvenSamples } from './even-samples';
+import { smoothEnds } from './stretch';
 import { splineAsPath, splineAtSamples, splineThrough } from './least-squares-spline';
 
 export interface FairOptions {
@@ -48,6 +49,11 @@ const DRAUGHT_SAMPLES = 6000;
 const LIKELY_SCATTER = 0.25;
 const SCATTER_SIDE = 4;
 const CLEAR_OF_CORNERS = 9;
+/** Units: lines that scatter less are fair already. */
+const FAIR_ALREADY = 0.07;
+const CLEARLY_FEWER = 0.7;
+/** Degrees: joints that turn less run on smoothly. */
+const SMOOTH_TURN = 5;
 /** Units: the shortest span of a smoothed line. */
 const LEAST_SPAN = 14;
 
@@ -100,8 +106,11 @@ function drawFair(path: Path, asked: Asked): Path | undefined {
 		cornerAngle
 	};
 	const drawn = transformPath(draughted(points, path.closed, fit), [unit, 0, 0, unit, 0, 0]);
-	if (isFree && (drawn.types.length === 0 || drawn.types.includes(CUBIC))) return freeLine(samples, asked);
-	return drawn.types.length ? withFreeRuns(drawn, samples, asked) : undefined;
+	if (isFree && noise >= FAIR_ALREADY && (drawn.types.length === 0 || drawn.types.includes(CUBIC)))
+		return freeLine(samples, asked);
+	if (drawn.types.length === 0) return undefined;
+	// A line that hardly scatters is drawn as it is, unless it wobbles: then a smoother one takes clearly fewer anchors.
+	return withFreeRuns(drawn, samples, asked, noise < FAIR_ALREADY ? CLEARLY_FEWER : 1);
 }
 
 function inUnits({ x, y }: EvenSamples, unit: number): Float64Array {
@@ -173,26 +182,71 @@ function freeLine(samples: EvenSamples, asked: Asked): Path {
 	return refit(path, { tolerance: CLOSE * drift, keepLength: Infinity });
 }
 
-/** Runs between corners that hold free curves drawn anew from the smoothed samples; straights and arcs stay. */
-function withFreeRuns(drawn: Path, samples: EvenSamples, asked: Asked): Path {
+/**
+ * Runs between corners that hold free curves drawn anew from the samples smoothed: the whole run as one, or its straights and
+ * arcs kept and only what lies between them, whichever takes fewer anchors.
+ * @param worth the smoothed run may take so many times the anchors of the other.
+ */
+function withFreeRuns(drawn: Path, samples: EvenSamples, asked: Asked, worth: number): Path {
 	const n = drawn.types.length;
-	const corners: number[] = [];
-	for (let i = drawn.closed ? 0 : 1; i < n; i++) if (Math.abs(turnAt(drawn, i)) >= 5) corners.push(i);
-	if (drawn.closed && corners.length === 0) {
-		return drawn.types.includes(CUBIC) ? freeLine(samples, asked) : drawn;
+	const isSmooth = (i: number) =>
+		(drawn.closed || (i > 0 && i < n)) && Math.abs(turnAt(drawn, i % n)) < SMOOTH_TURN;
+	let begin = 0;
+	if (drawn.closed) {
+		while (begin < n && isSmooth(begin)) begin++;
+		// All round without a corner.
+		if (begin === n) {
+			const free = drawn.types.includes(CUBIC) ? freeLine(samples, asked) : drawn;
+			return free.types.length <= worth * n ? free : drawn;
+		}
 	}
-	const stops = drawn.closed ? [...corners, corners[0] + n] : [0, ...corners, n];
-	const at = STRIDE * (stops[0] % n);
-	const builder = new PathBuilder(drawn.segs[at], drawn.segs[at + 1]);
-	for (let k = 0; k + 1 < stops.length; k++) {
-		const run: number[] = [];
-		for (let i = stops[k]; i < stops[k + 1]; i++) run.push(i % n);
-		const free = run.some((i) => drawn.types[i] === CUBIC) ? freeRun(drawn, run, samples, asked) : undefined;
-		if (free)
-			for (let i = 0; i < free.types.length; i++) builder.segment(free.types[i], free.segs, STRIDE * i);
-		else for (const i of run) builder.segment(drawn.types[i], drawn.segs, STRIDE * i);
+	const builder = new PathBuilder(drawn.segs[STRIDE * begin], drawn.segs[STRIDE * begin + 1]);
+	const put = (line: Path) => {
+		for (let k = 0; k < line.types.length; k++) builder.segment(line.types[k], line.segs, STRIDE * k);
+	};
+	for (let i = begin; i < begin + n;) {
+		const run = [i % n];
+		while (i + run.length < begin + n && isSmooth(i + run.length)) run.push((i + run.length) % n);
+		const kept = partOfRun(drawn, run);
+		if (!kept.types.includes(CUBIC)) put(kept);
+		else {
+			const whole = freeRun(drawn, run, samples, asked);
+			const pieces = worth < 1 ? kept : inPieces(drawn, run, samples, asked);
+			put(whole && whole.types.length <= worth * pieces.types.length ? whole : pieces);
+		}
+		i += run.length;
 	}
 	return drawn.closed ? builder.close(1e-9) : builder.open();
+}
+
+function partOfRun(drawn: Path, run: readonly number[]): Path {
+	return {
+		closed: false,
+		types: Uint8Array.from(run, (k) => drawn.types[k]),
+		segs: Float64Array.from(run.flatMap((k) => Array.from(drawn.segs.subarray(STRIDE * k, STRIDE * (k + 1)))))
+	};
+}
+
+/** A run with its straights and arcs as they are; free curves between them smoothed, running on into them as before. */
+function inPieces(drawn: Path, run: readonly number[], samples: EvenSamples, asked: Asked): Path {
+	const start = STRIDE * run[0];
+	const builder = new PathBuilder(drawn.segs[start], drawn.segs[start + 1]);
+	for (let i = 0; i < run.length;) {
+		let end = i + 1;
+		if (drawn.types[run[i]] === CUBIC) while (end < run.length && drawn.types[run[end]] === CUBIC) end++;
+		const part = run.slice(i, end);
+		const free = drawn.types[run[i]] === CUBIC ? freeRun(drawn, part, samples, asked) : undefined;
+		const line = free
+			? smoothEnds(
+					free,
+					i > 0 ? partOfRun(drawn, [run[i - 1]]) : undefined,
+					end < run.length ? partOfRun(drawn, [run[end]]) : undefined
+				)
+			: partOfRun(drawn, part);
+		for (let k = 0; k < line.types.length; k++) builder.segment(line.types[k], line.segs, STRIDE * k);
+		i = end;
+	}
+	return builder.open();
 }
 
 /** The samples of a run smoothed and drawn, its two ends where they were drawn before; undefined where it is too short. */

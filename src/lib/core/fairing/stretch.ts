@@ -52,8 +52,8 @@ export function withStretch(
 	return builder.open();
 }
 
-/** The line of a stretch with its end handles turned into the directions of what it meets, where it nearly runs on. */
-function smoothEnds(made: Path, before: Path | undefined, after: Path | undefined): Path {
+/** A line with its end handles turned into the directions of what it meets, where it nearly runs on. */
+export function smoothEnds(made: Path, before: Path | undefined, after: Path | undefined): Path {
 	let next = made;
 	if (before && before.types.length) next = tieEnd(next, before);
 	if (after && after.types.length) next = reversePath(tieEnd(reversePath(next), reversePath(after)));
