@@ -15,6 +15,7 @@
 		withPath,
 		type Outline
 	} from '$lib/core/edit/outline';
+	import { meetingAt } from '$lib/core/edit/meet';
 	import { radiusAt, setRadius } from '$lib/core/edit/handles';
 	import { exchangeRounds, roundsFit } from '$lib/core/edit/rounds';
 	import {
@@ -335,6 +336,16 @@
 							)}
 					/>
 				{/each}
+				{#if anchor.count === 1 && one && meetingAt(one, one.anchors[anchor.index])}
+					{@const meeting = meetingAt(one, one.anchors[anchor.index])!}
+					<span class="quiet" data-fact="meets"
+						>{meeting.how === 'place only'
+							? `turns ${Math.abs(meeting.turn).toFixed(1)}° here`
+							: meeting.how === 'direction'
+								? 'meets in direction only'
+								: 'meets in curvature'}</span
+					>
+				{/if}
 				{#if round}
 					<NumberField
 						label={'radius' in round ? 'corner radius' : 'cut off'}

@@ -32,6 +32,7 @@
 	const operation = $derived(bench.operation);
 	const tools = $derived(COMMANDS.filter((c) => c.station === bench.station && c.drawing));
 	const fault = $derived(bench.faults[bench.faultAt]);
+	const stopping = $derived(bench.faults.filter((f) => f.stops));
 	const sizing = $derived(bench.sizing);
 	const picked = $derived.by(() => {
 		if (!sizing || sizing.points.length < 2) return undefined;
@@ -213,10 +214,10 @@
 			{#each tools as command (command.id)}<Tool {bench} {command} />{/each}
 		</div>
 	{:else if bench.station === 'cut'}
-		{#if bench.faults.length}
+		{#if stopping.length}
 			<p class="loose">
-				{bench.faults.length}
-				{bench.faults.length === 1 ? 'thing stops' : 'things stop'} the cut: {bench.faults[0].why}
+				{stopping.length}
+				{stopping.length === 1 ? 'thing stops' : 'things stop'} the cut: {stopping[0].why}
 				<button class="word" onclick={() => bench.nextFault()}>go there</button>
 			</p>
 		{:else if bench.outlines.length}<p>

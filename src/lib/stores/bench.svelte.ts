@@ -483,6 +483,9 @@ export class Bench {
 			close: 'Close it',
 			remove: 'Remove it',
 			'remove-segments': 'Take them out',
+			'take-spikes': 'Take the spikes out',
+			fair: 'Make it fair',
+			thin: 'Thin it out',
 			none: undefined
 		}[fault.mend];
 	}
@@ -492,7 +495,7 @@ export class Bench {
 			this.station = 'size';
 			return;
 		}
-		const edit = mendFault(this.drawing, fault, this.checked);
+		const edit = mendFault(this.drawing, fault, this.checked, newId);
 		if (edit) this.commit(this.mendOf(fault) ?? 'Mend', edit);
 	}
 
@@ -503,7 +506,7 @@ export class Bench {
 		let count = 0;
 		for (const fault of this.faults) {
 			if (fault.mend === 'none' || fault.mend === 'size') continue;
-			const edit = mendFault(this.drawing, fault, this.checked);
+			const edit = mendFault(this.drawing, fault, this.checked, newId);
 			if (!edit) continue;
 			count++;
 			for (const r of edit.put ?? []) put.set(r.id, r);

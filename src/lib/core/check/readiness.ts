@@ -5,9 +5,20 @@ import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
 import { isEmptyBox, pathArea, pathBox, pathLength } from '../geometry/measure';
 import { STRIDE, type Path } from '../geometry/path';
 import { TOLERANCE } from '../tolerance';
+import { findRoughness } from './roughness';
 
-export type FaultKind = 'no-size' | 'open-ends' | 'crumb' | 'doubled' | 'self-crossing' | 'zero-segments';
-export type Mend = 'size' | 'join-ends' | 'close' | 'remove' | 'remove-segments' | 'none';
+export type FaultKind =
+	| 'no-size'
+	| 'open-ends'
+	| 'crumb'
+	| 'doubled'
+	| 'self-crossing'
+	| 'zero-segments'
+	| 'spike'
+	| 'jagged'
+	| 'dense';
+export type Mend =
+	'size' | 'join-ends' | 'close' | 'remove' | 'remove-segments' | 'take-spikes' | 'fair' | 'thin' | 'none';
 
 export interface Fault {
 	readonly kind: FaultKind;
@@ -134,7 +145,9 @@ export function findFaults(paths: readonly Path[], options: CheckOptions = {}): 
 			stops: true
 		});
 	});
-	return faults.sort((a, b) => (a.outline ?? -1) - (b.outline ?? -1));
+	faults.push(...findRoughness(paths));
+	// What stops the cut comes first.
+	return faults.sort((a, b) => Number(b.stops) - Number(a.stops) || (a.outline ?? -1) - (b.outline ?? -1));
 }
 
 function segmentSpread(s: Float64Array, at: number): number {

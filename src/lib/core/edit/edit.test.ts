@@ -415,7 +415,7 @@ describe('readiness', () => {
 		const faults = findFaults(outlines.map(resolve));
 		let d: Drawing = drawing;
 		for (const fault of faults) {
-			const edit = mendFault(d, fault, outlines)!;
+			const edit = mendFault(d, fault, outlines, () => 'new')!;
 			d = applyStep(d, makeStep(d, 'Mend', edit)!, 'forward');
 		}
 		expect(faults.map((f) => f.kind).sort()).toEqual(['crumb', 'open-ends', 'zero-segments']);

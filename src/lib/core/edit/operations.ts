@@ -1,6 +1,7 @@
 /** What one does to the drawing as a whole. Each gives an edit, to be made a named step. */
 import type { Trace } from '../trace/trace';
 import type { Fault } from '../check/readiness';
+import { smoothedLine } from '../check/roughness';
 import { mergeStraights } from '../geometry/straights';
 import { PathBuilder, STRIDE, type Path } from '../geometry/path';
 import { groupPieces } from '../geometry/pieces';
@@ -214,6 +215,7 @@ export function mendFault(
 	drawing: Drawing,
 	fault: Fault,
 	outlines: readonly Outline[],
+	newId: NewId,
 	gap = 0.5
 ): Edit | undefined {
 	const outline = fault.outline === undefined ? undefined : outlines[fault.outline];
@@ -222,6 +224,8 @@ export function mendFault(
 	const path = resolve(outline);
 	if (fault.mend === 'join-ends') return { put: [withPath(outline, closePath(path, gap))] };
 	if (fault.mend === 'close') return { put: [withPath(outline, closePath(path))] };
+	if (fault.mend === 'take-spikes' || fault.mend === 'fair' || fault.mend === 'thin')
+		return replaceLines(drawing, new Map([[outline.id, smoothedLine(path, fault.mend)]]), newId);
 	if (fault.mend === 'remove-segments') return { put: [withPath(outline, withoutZeroSegments(path))] };
 	return undefined;
 }

@@ -1,0 +1,133 @@
+/** What makes a line bad to cut or to edit though it is closed and clear: spikes, jagged stretches, needless anchors. */
+import { fairPath } from '../fairing/fair';
+import { simplifyPath } from '../fairing/simplify';
+import { anchorCount, pathLength, turnAt } from '../geometry/measure';
+import { PathBuilder, STRIDE, type Path } from '../geometry/path';
+import { segmentLength } from '../geometry/segment';
+import type { Fault } from './readiness';
+
+/** Degrees: an anchor that turns more is a spike: the line goes there and back. */
+const SPIKE = 172;
+/** Degrees and mm: teeth turn by more, to one side and the other, on segments that are shorter. */
+const TOOTH_TURN = 12;
+const TOOTH_LENGTH = 1.5;
+/** So many teeth in a row make a jagged stretch. */
+const TEETH = 12;
+/** Anchors on a mm of line that are more than any shape needs. */
+const DENSE = 3;
+/** mm: how far mending may move a dense line. */
+const THIN_DRIFT = 0.02;
+/** A jagged line may move so many times the length of its teeth, within these limits, mm. */
+const FAIR_TEETH = 1.3;
+const LEAST_FAIR = 0.05;
+const MOST_FAIR = 0.6;
+
+/** One fault of each kind for each outline; none of them stops a cut. */
+export function findRoughness(paths: readonly Path[]): Fault[] {
+	const faults: Fault[] = [];
+	paths.forEach((path, outline) => {
+		const n = path.types.length;
+		if (n < 3) return;
+		const turns = Float64Array.from(path.types, (_, i) => turnAt(path, i));
+		const at = (i: number) => ({ x: path.segs[STRIDE * i], y: path.segs[STRIDE * i + 1] });
+		const spikes = Array.from(turns, (t, i) => (Math.abs(t) > SPIKE ? i : -1)).filter((i) => i >= 0);
+		if (spikes.length > 0)
+			faults.push({
+				kind: 'spike',
+				outline,
+				...at(spikes[0]),
+				why:
+					spikes.length === 1
+						? 'The line runs out to a spike here and back on itself.'
+						: `The line runs out to ${spikes.length} spikes and back on itself, first here.`,
+				mend: 'take-spikes',
+				stops: false
+			});
+		const teeth = teethOf(path, turns);
+		if (teeth) {
+			faults.push({
+				kind: 'jagged',
+				outline,
+				...at(teeth.first),
+				why: `A jagged stretch of ${teeth.count} teeth: the machine would cut every one. Fairing moves the line ${fairDrift(path).toFixed(2)} mm at most.`,
+				mend: 'fair',
+				stops: false
+			});
+		} else if (n > 60 && anchorCount(path) > DENSE * pathLength(path)) {
+			faults.push({
+				kind: 'dense',
+				outline,
+				...at(0),
+				why: `${anchorCount(path)} anchors on ${pathLength(path).toFixed(0)} mm: far more than the shape needs. Thinning moves the line ${THIN_DRIFT} mm at most.`,
+				mend: 'thin',
+				stops: false
+			});
+		}
+	});
+	return faults;
+}
+
+/** How far fairing may move a jagged line, mm: its teeth are the middle one of its short segments long. */
+function fairDrift(path: Path): number {
+	const short = Array.from(path.types, (type, i) => segmentLength(type, path.segs, STRIDE * i))
+		.filter((length) => length < TOOTH_LENGTH)
+		.sort((a, b) => a - b);
+	const tooth = short[short.length >> 1] ?? TOOTH_LENGTH;
+	return Math.min(MOST_FAIR, Math.max(LEAST_FAIR, FAIR_TEETH * tooth));
+}
+
+/** The longest row of teeth: short segments that turn to one side and the other. */
+function teethOf(path: Path, turns: Float64Array): { first: number; count: number } | undefined {
+	const n = turns.length;
+	let best: { first: number; count: number } | undefined;
+	let first = 0;
+	let count = 0;
+	let quiet = 0;
+	for (let i = 0; i < n; i++) {
+		const isTooth =
+			Math.abs(turns[i]) > TOOTH_TURN &&
+			segmentLength(path.types[i], path.segs, STRIDE * i) < TOOTH_LENGTH &&
+			turns[i] * turns[(i + 1) % n] < 0;
+		if (isTooth) {
+			if (count === 0) first = i;
+			count++;
+			quiet = 0;
+			if (!best || count > best.count) best = { first, count };
+		} else if (++quiet > 2) count = 0;
+	}
+	return best && best.count >= TEETH ? best : undefined;
+}
+
+/** The line without its spikes: the anchors at their tips go, what they stood on is joined straight. */
+export function withoutSpikes(path: Path): Path {
+	let now = path;
+	for (let round = 0; round < 50; round++) {
+		const n = now.types.length;
+		let tip = -1;
+		for (let i = now.closed ? 0 : 1; i < n && tip < 0; i++) if (Math.abs(turnAt(now, i)) > SPIKE) tip = i;
+		if (tip < 0 || n < 4) return now;
+		const before = (tip + n - 1) % n;
+		const start = now.closed ? (tip + 1) % n : 0;
+		const builder = new PathBuilder(now.segs[STRIDE * start], now.segs[STRIDE * start + 1]);
+		for (let k = 0; k < n; k++) {
+			const i = (start + k) % n;
+			if (i === before) {
+				// Shorter than where the spike began: the way back is the line.
+				const e = STRIDE * tip;
+				const [x, y] = [now.segs[e + 6], now.segs[e + 7]];
+				const [sx, sy] = [now.segs[STRIDE * before], now.segs[STRIDE * before + 1]];
+				if (Math.hypot(x - sx, y - sy) > 1e-6) builder.line(x, y);
+			} else if (i !== tip) builder.segment(now.types[i], now.segs, STRIDE * i);
+		}
+		now = now.closed ? builder.close(1e-6) : builder.open();
+	}
+	return now;
+}
+
+/** What mends a rough line, as the line it becomes. */
+export function smoothedLine(path: Path, mend: 'take-spikes' | 'fair' | 'thin'): Path {
+	if (mend === 'take-spikes') return withoutSpikes(path);
+	return mend === 'fair'
+		? fairPath(path, { drift: fairDrift(path) }).path
+		: simplifyPath(path, THIN_DRIFT).path;
+}
