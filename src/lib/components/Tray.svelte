@@ -30,7 +30,15 @@
 	let scanning = $state(false);
 	const found = $derived(findCommands(text).slice(0, 7));
 	const operation = $derived(bench.operation);
-	const tools = $derived(COMMANDS.filter((c) => c.station === bench.station && c.drawing));
+	/** What is of use only where something is to be mended is not shown otherwise. */
+	const tools = $derived(
+		COMMANDS.filter(
+			(c) =>
+				c.station === bench.station &&
+				c.drawing &&
+				(bench.faults.length > 0 || !['next-knot', 'mend-all'].includes(c.id))
+		)
+	);
 	const fault = $derived(bench.faults[bench.faultAt]);
 	const stopping = $derived(bench.faults.filter((f) => f.stops));
 	const sizing = $derived(bench.sizing);
@@ -209,7 +217,7 @@
 					</li>{/if}
 			</ul>
 		{:else if fault}<p>{fault.why}</p>{/if}
-		{#if bench.enteredOutline}<MovingRow {bench} />{/if}
+		{#if bench.enteredOutline && bench.tuning}<MovingRow {bench} />{/if}
 		<div class="row tools">
 			{#each tools as command (command.id)}<Tool {bench} {command} />{/each}
 		</div>

@@ -125,6 +125,8 @@ export class Bench {
 	drafts = $state.raw<ReadonlyMap<string, Outline>>(new Map());
 	/** How selected anchors move when they are dragged. */
 	movingWay = $state<MovingWay>('free');
+	/** How anchors move, and how far an arrow goes, is shown to be set. */
+	tuning = $state(false);
 	/** How far along the line a soft pull goes, mm. */
 	reachAlong = $state.raw<Reach>({ before: 20, after: 20 });
 	/** Whole outlines as they would become, while they are dragged. */

@@ -172,7 +172,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 	},
 	{
 		id: 'redraw',
-		word: 'Redraw a stretch',
+		word: 'Redraw',
 		line: 'A stroke from the line back to it replaces what lies between; from an open end it prolongs.',
 		also: 'freehand replace stretch stroke reshape',
 		key: 'Shift+d',
@@ -217,7 +217,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 	},
 	{
 		id: 'moving-way',
-		word: 'How anchors move',
+		word: 'Ways to move',
 		line: 'Freely, along the side before or after, along their own line, or softly with the neighbourhood.',
 		also: 'constrain keep angle slide soft proportional drag lock hem',
 		key: 'z',
@@ -228,6 +228,14 @@ export const HAND_COMMANDS: readonly Command[] = [
 			b.movingWay = MOVING_WAYS[(MOVING_WAYS.indexOf(b.movingWay) + 1) % MOVING_WAYS.length];
 			b.tell(MOVING_WORDS[b.movingWay]);
 		}
+	},
+	{
+		id: 'arrow-step',
+		word: 'How far an arrow goes',
+		line: 'Shows, or puts away, how anchors move and how far an arrow moves them.',
+		also: 'nudge step settings arrow distance',
+		why: needsEntered,
+		run: (b) => void (b.tuning = !b.tuning)
 	},
 	{
 		id: 'more-in-reach',

@@ -3,11 +3,13 @@ import { fairPath } from '../fairing/fair';
 import { simplifyPath } from '../fairing/simplify';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { PathBuilder, STRIDE, type Path } from '../geometry/path';
-import { segmentLength } from '../geometry/segment';
+import { parameterAtLength, pointAt, segmentLength } from '../geometry/segment';
 import type { Fault } from './readiness';
 
 /** Degrees: an anchor that turns more is a spike: the line goes there and back. */
 const SPIKE = 172;
+/** Wider than this share of its length it is a tip, and meant. */
+const SPIKE_WIDTH = 0.1;
 /** Degrees and mm: teeth turn by more, to one side and the other, on segments that are shorter. */
 const TOOTH_TURN = 12;
 const TOOTH_LENGTH = 1.5;
@@ -30,7 +32,7 @@ export function findRoughness(paths: readonly Path[]): Fault[] {
 		if (n < 3) return;
 		const turns = Float64Array.from(path.types, (_, i) => turnAt(path, i));
 		const at = (i: number) => ({ x: path.segs[STRIDE * i], y: path.segs[STRIDE * i + 1] });
-		const spikes = Array.from(turns, (t, i) => (Math.abs(t) > SPIKE ? i : -1)).filter((i) => i >= 0);
+		const spikes = Array.from(turns, (t, i) => (isSpike(path, i, t) ? i : -1)).filter((i) => i >= 0);
 		if (spikes.length > 0)
 			faults.push({
 				kind: 'spike',
@@ -65,6 +67,25 @@ export function findRoughness(paths: readonly Path[]): Fault[] {
 		}
 	});
 	return faults;
+}
+
+/** Whether the line goes out to an anchor and back along itself: where it turns round, and both sides lie close together. */
+function isSpike(path: Path, i: number, turn: number): boolean {
+	if (Math.abs(turn) <= SPIKE) return false;
+	const n = path.types.length;
+	const before = (i + n - 1) % n;
+	const lengths = [before, i].map((k) => segmentLength(path.types[k], path.segs, STRIDE * k));
+	const along = 0.8 * Math.min(...lengths);
+	const place = (k: number, off: number) =>
+		pointAt(
+			path.types[k],
+			path.segs,
+			STRIDE * k,
+			parameterAtLength(path.types[k], path.segs, STRIDE * k, off)
+		);
+	const a = place(before, lengths[0] - along);
+	const b = place(i, along);
+	return Math.hypot(a.x - b.x, a.y - b.y) < SPIKE_WIDTH * along;
 }
 
 /** How far fairing may move a jagged line, mm: its teeth are the middle one of its short segments long. */
@@ -104,7 +125,7 @@ export function withoutSpikes(path: Path): Path {
 	for (let round = 0; round < 50; round++) {
 		const n = now.types.length;
 		let tip = -1;
-		for (let i = now.closed ? 0 : 1; i < n && tip < 0; i++) if (Math.abs(turnAt(now, i)) > SPIKE) tip = i;
+		for (let i = now.closed ? 0 : 1; i < n && tip < 0; i++) if (isSpike(now, i, turnAt(now, i))) tip = i;
 		if (tip < 0 || n < 4) return now;
 		const before = (tip + n - 1) % n;
 		const start = now.closed ? (tip + 1) % n : 0;

@@ -72,6 +72,13 @@ describe('roughness', () => {
 			['dense', 2, 'thin']
 		]);
 		expect(faults.every((f) => !f.stops)).toBe(true);
+		// A tip where a curve runs into a straight turns round as well, but is no spike.
+		const tip = new PathBuilder(10, -50)
+			.cubic(10, -10, 40, -10, 50, -30)
+			.cubic(60, -50, 90, -50, 90, -10)
+			.line(90, -50)
+			.close();
+		expect(findRoughness([tip])).toEqual([]);
 		const clean = withoutSpikes(spiked);
 		expect(Math.abs(pathArea(clean) - 400)).toBeLessThan(1);
 		for (let i = 0; i < clean.types.length; i++) expect(Math.abs(turnAt(clean, i))).toBeLessThan(172);

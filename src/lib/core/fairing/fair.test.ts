@@ -15,6 +15,7 @@ import { directionAt, curvatureAt } from '../geometry/segment';
 import { resample, samplePath } from './even-samples';
 import { fairPath } from './fair';
 import { solveSpline, splineAsPath, splineAtSamples, splineThrough } from './least-squares-spline';
+import { mergedArcs } from './merged-arcs';
 import { simplifyPath } from './simplify';
 
 /** Numbers that look like chance, the same every time. */
@@ -198,6 +199,30 @@ describe('the spline by least squares', () => {
 });
 
 describe('simplify by way of fairing', () => {
+	test('curves of one circle become one arc; what is no circle stays to the last bit', () => {
+		const k = (4 / 3) * Math.tan(Math.PI / 16);
+		const turn = (from: number) => {
+			// An eighth of a circle of radius 10 about the origin (Goldapp 1991).
+			const [a, b] = [from, from + Math.PI / 4];
+			return [
+				10 * (Math.cos(a) - k * Math.sin(a)),
+				10 * (Math.sin(a) + k * Math.cos(a)),
+				10 * (Math.cos(b) + k * Math.sin(b)),
+				10 * (Math.sin(b) - k * Math.cos(b)),
+				10 * Math.cos(b),
+				10 * Math.sin(b)
+			] as const;
+		};
+		const builder = new PathBuilder(10, 0);
+		for (let i = 0; i < 4; i++) builder.cubic(...turn((i * Math.PI) / 4));
+		const half = builder.line(-10, -20).line(10, -20).close();
+		const merged = mergedArcs(half, 0.01);
+		expect([...merged.types]).toEqual([2, 0, 0, 0]);
+		expect(pathArea(merged)).toBeCloseTo(50 * Math.PI + 400, 1);
+		const wave = new PathBuilder(0, 0).cubic(10, 12, 20, -12, 30, 0).cubic(40, 12, 50, -12, 60, 0).open();
+		expect(mergedArcs(wave, 0.05).segs).toEqual(wave.segs);
+	});
+
 	test('a jagged outline loses nearly all its anchors and stays within the tolerance; corners between long sides exactly', () => {
 		const truth = new PathBuilder(0, 0).line(50, 0).line(50, 20).arc(0.3, 0, 20).close();
 		const rough = jagged(truth, 0.1, 0.05, 2);

@@ -15,6 +15,7 @@ import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { CUBIC, STRAIGHT, STRIDE, type Path } from '../geometry/path';
 import { refit } from '../geometry/refit';
 import { fairPath } from './fair';
+import { mergedArcs } from './merged-arcs';
 import { directionAt, flattenSteps, pointAt, segmentLength } from '../geometry/segment';
 
 export interface Simplified {
@@ -33,8 +34,9 @@ const LONG = 20_000;
  * by more than `cornerAngle` degrees at the scale of the tolerance stay, exactly. Where nothing is to be gained the
  * outline itself comes back, with a drift of 0.
  *
- * Two ways are tried and the one with fewer anchors is taken: curves as far as they reach along the line as it is, and
- * the line faired first and then drawn as loosely as the tolerance still allows.
+ * Several ways are tried and the one with the fewest anchors is taken: curves as far as they reach along the line as it is;
+ * curves of one circle as one arc; and, for a rough line, the line faired first and then drawn as loosely as the tolerance
+ * still allows.
  *
  * @throws CoreError `bad-tolerance`
  */
@@ -48,17 +50,26 @@ export function simplifyPath(
 	}
 	const still: Simplified = { path, drift: 0, worst: { x: path.segs[0] ?? 0, y: path.segs[1] ?? 0 } };
 	if (path.types.length < 2) return still;
-	const ways = [isWorthFairing(path) ? viaFairing(path, tolerance, cornerAngle) : undefined];
+	const ways = [isWorthFairing(path, tolerance) ? viaFairing(path, tolerance, cornerAngle) : undefined];
 	if (path.types.length <= LONG || !ways[0]) ways.push(byReach(path, tolerance, cornerAngle));
+	ways.push(byArcs(path, tolerance));
 	let best: Simplified | undefined;
 	for (const way of ways) if (way && (!best || anchorCount(way.path) < anchorCount(best.path))) best = way;
 	return best && anchorCount(best.path) < anchorCount(path) ? best : still;
 }
 
-/** Long lines that run smoothly through nearly all their anchors gain nothing by being faired. */
-function isWorthFairing(path: Path): boolean {
+/** Curves that follow one circle as one arc. */
+function byArcs(path: Path, tolerance: number): Simplified | undefined {
+	const drawn = mergedArcs(path, tolerance);
+	if (anchorCount(drawn) >= anchorCount(path)) return undefined;
+	const { distance, x, y } = twoWayDistance([path], [drawn], tolerance / 16, 4 * Math.sqrt(tolerance));
+	return distance <= tolerance ? { path: drawn, drift: distance, worst: { x, y } } : undefined;
+}
+
+/** Lines that run smoothly through nearly all their anchors gain nothing by being faired, nor do those with few or far apart. */
+function isWorthFairing(path: Path, tolerance: number): boolean {
 	const n = path.types.length;
-	if (n <= FEW) return true;
+	if (n <= FEW || pathLength(path) > 6 * tolerance * n) return false;
 	let rough = 0;
 	for (let i = 0; i < n; i++) if (Math.abs(turnAt(path, i)) >= 1) rough++;
 	return rough > 0.1 * n;
