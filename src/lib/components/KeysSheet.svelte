@@ -3,6 +3,8 @@
 	import { COMMANDS, keyName } from '$lib/stores/commands';
 
 	let { open = $bindable(false) }: { open: boolean } = $props();
+	const KEYED = COMMANDS.filter((c) => c.key);
+	const HALVES = [KEYED.slice(0, Math.ceil(KEYED.length / 2)), KEYED.slice(Math.ceil(KEYED.length / 2))];
 	const HAND: [string, string][] = [
 		['/', 'find a command by a word'],
 		['Enter, double click', 'into the outline'],
@@ -32,10 +34,12 @@
 					>Everything also by typing a word for it: press /.</Dialog.Description
 				>
 				<div class="columns">
-					<dl>
-						{#each COMMANDS.filter((c) => c.key) as command (command.id)}<dt>{keyName(command.key ?? '')}</dt>
-							<dd>{command.word}</dd>{/each}
-					</dl>
+					{#each HALVES as half, k (k)}
+						<dl>
+							{#each half as command (command.id)}<dt>{keyName(command.key ?? '')}</dt>
+								<dd>{command.word}</dd>{/each}
+						</dl>
+					{/each}
 					<dl>
 						{#each HAND as [key, line] (key)}<dt>{key}</dt>
 							<dd>{line}</dd>{/each}
@@ -66,7 +70,7 @@
 		padding: 18px 24px;
 		max-height: 90vh;
 		overflow: auto;
-		max-width: 860px;
+		max-width: 1120px;
 	}
 	:global(.title) {
 		font-size: 20px;
@@ -74,8 +78,9 @@
 	}
 	.columns {
 		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 30px;
+		grid-template-columns: 1fr 1fr 1.2fr;
+		gap: 26px;
+		font-size: 14.5px;
 		margin: 12px 0;
 	}
 	dl {

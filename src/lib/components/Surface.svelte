@@ -54,6 +54,15 @@
 		return sizing.points.map((p) => onPaper(reference, p.x, p.y));
 	});
 
+	/** The band in which the line of an operation may move. */
+	function bandOf(operation: typeof bench.operation) {
+		if (operation?.kind === 'simplify')
+			return { paths: operation.outlines.map(resolve), drift: operation.tolerance };
+		if (operation?.kind !== 'fair' || operation.way === 'through' || operation.way === 'rebuild')
+			return undefined;
+		return { paths: operation.outlines.map(resolve), drift: operation.drift };
+	}
+
 	function seenOf(operation: typeof bench.operation) {
 		if (operation?.kind !== 'trace' || !operation.seen) return undefined;
 		return { reference: operation.reference.id, bitmap: operation.seen, split: bench.split };
@@ -103,6 +112,7 @@
 			handleInHand: bench.handleInHand,
 			preview: bench.before ? [] : (bench.operation?.preview ?? bench.pen?.preview ?? []),
 			trail: bench.pen?.trail ?? [],
+			band: bench.before ? undefined : bandOf(bench.operation),
 			drawn: bench.pen?.kind === 'line' ? bench.pen.lineSoFar(false) : undefined,
 			closing: bench.pen?.closing ? bench.pen.closingPlace : undefined,
 			comb: combs,

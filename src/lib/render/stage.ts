@@ -65,6 +65,8 @@ export interface Scene {
 	readonly preview: readonly Path[];
 	/** A freehand stroke as it goes; the line drawn so far; the place on which it would close. */
 	readonly trail: readonly Path[];
+	/** The band in which a line may move: the lines as they are, and how far to either side, mm. */
+	readonly band: { readonly paths: readonly Path[]; readonly drift: number } | undefined;
 	readonly drawn: Outline | undefined;
 	readonly closing: { readonly x: number; readonly y: number } | undefined;
 	/** Combs of curvature, how long their teeth are against what fits, and the tool's radius, mm. */
@@ -423,6 +425,14 @@ export class DrawingStage {
 				c.globalAlpha = 1;
 			}
 			for (const path of scene.preview) if (inSight(path)) line(path, palette.woad, 1.7);
+		}
+		if (scene.band) {
+			c.globalAlpha = 0.16;
+			c.strokeStyle = palette.madder;
+			c.lineWidth = 2 * scene.band.drift;
+			c.setLineDash([]);
+			for (const path of scene.band.paths) if (inSight(path)) strokeLine(c, path, view, size, ratio);
+			c.globalAlpha = 1;
 		}
 		for (const path of scene.trail) line(path, palette.woad, 1.7);
 		for (const path of scene.leftOut) if (inSight(path)) line(path, palette.faint, 1, [3, 4]);

@@ -8,6 +8,7 @@
  * Source: Piegl and Tiller, The NURBS Book, 2.2 (basis functions) and 9.4.1 (least squares).
  */
 import { PathBuilder, type Path } from '../geometry/path';
+import { choleskySolve } from './cholesky';
 import type { EvenSamples } from './even-samples';
 
 export interface FittedSpline {
@@ -239,34 +240,6 @@ function placeAt(breaks: Float64Array, closed: boolean, control: Float64Array, s
 		dy += slopes[r] * control[p + 1];
 	}
 	return { x, y, dx, dy };
-}
-
-/** In place, for two right-hand sides; only entries near the diagonal and in the corners are not zero. */
-function choleskySolve(a: Float64Array, n: number, fx: Float64Array, fy: Float64Array): void {
-	const first = new Int32Array(n);
-	for (let r = 0; r < n; r++) {
-		let c = 0;
-		while (c < r && a[r * n + c] === 0) c++;
-		first[r] = c;
-	}
-	for (let r = 0; r < n; r++) {
-		for (let c = first[r]; c <= r; c++) {
-			let v = a[r * n + c];
-			for (let k = Math.max(first[r], first[c]); k < c; k++) v -= a[r * n + k] * a[c * n + k];
-			a[r * n + c] = r === c ? Math.sqrt(Math.max(v, 1e-300)) : v / a[c * n + c];
-		}
-	}
-	for (const f of [fx, fy]) {
-		for (let r = 0; r < n; r++) {
-			let v = f[r];
-			for (let k = first[r]; k < r; k++) v -= a[r * n + k] * f[k];
-			f[r] = v / a[r * n + r];
-		}
-		for (let r = n - 1; r >= 0; r--) {
-			f[r] /= a[r * n + r];
-			for (let k = first[r]; k < r; k++) f[k] -= a[r * n + k] * f[r];
-		}
-	}
 }
 
 /** The spline as cubics, one a span: exact. */

@@ -8,6 +8,7 @@ import { fitFunction, pulledBy } from '../geometry/given-curves';
 import { between } from '../geometry/join';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { ARC, circlePath, CUBIC, PathBuilder, polygonPath, STRAIGHT, STRIDE } from '../geometry/path';
+import { choleskySolve } from './cholesky';
 import { LINE_WAYS, makeLine } from './lines';
 import { asLinesAndArcs, asStraights, rebuilt, throughAnchors } from './other-lines';
 import { redrawn } from './redraw';
@@ -109,6 +110,24 @@ describe('other lines', () => {
 		expect(asLinesAndArcs(circlePath(0, 0, 10), 0.02).types.every((t) => t === ARC)).toBe(true);
 		expect(() => asStraights(slot, 0)).toThrow('above 0');
 	});
+});
+
+test('Cholesky: the solution put back gives the right-hand side', () => {
+	// B B^T of a small matrix is symmetric and positive.
+	const b = [4, 1, 0, -2, 3, 1, 0.5, -1, 5];
+	const a = Float64Array.from({ length: 9 }, (_, k) =>
+		[0, 1, 2].reduce((sum, q) => sum + b[3 * Math.floor(k / 3) + q] * b[3 * (k % 3) + q], 0)
+	);
+	const whole = a.slice();
+	const [x, y] = [Float64Array.of(1, 2, 3), Float64Array.of(-1, 0, 4)];
+	choleskySolve(a, 3, x, y);
+	for (const [f, right] of [
+		[x, [1, 2, 3]],
+		[y, [-1, 0, 4]]
+	] as const)
+		right.forEach((v, r) =>
+			expect([0, 1, 2].reduce((s, c) => s + whole[3 * r + c] * f[c], 0)).toBeCloseTo(v, 9)
+		);
 });
 
 describe('redrawing', () => {

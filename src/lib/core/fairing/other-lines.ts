@@ -5,6 +5,7 @@ import { pulledBy, throughPoints } from '../geometry/given-curves';
 import { pathLength, turnAt } from '../geometry/measure';
 import { PathBuilder, polygonPath, STRIDE, type Path } from '../geometry/path';
 import { segmentLength } from '../geometry/segment';
+import { choleskySolve } from './cholesky';
 import { samplePath } from './even-samples';
 
 /** Samples for each control point. */
@@ -50,7 +51,7 @@ export function rebuilt(path: Path, count: number, degree: number): Path {
 		});
 	}
 	for (let p = 0; p < count; p++) a[p * count + p] += 1e-9 * (a[p * count + p] + 1);
-	solveSymmetric(a, count, [fx, fy]);
+	choleskySolve(a, count, fx, fy);
 	const control = Array.from(fx, (v, k) => ({ x: v, y: fy[k] }));
 	if (!closed) {
 		control[0] = { x: x[0], y: y[0] };
@@ -102,26 +103,6 @@ function basisOf(degree: number, span: number, u: number, closed: boolean, spans
 		values[j] = saved;
 	}
 	return values;
-}
-
-/** Cholesky, in place. */
-function solveSymmetric(a: Float64Array, n: number, rights: readonly Float64Array[]): void {
-	for (let r = 0; r < n; r++)
-		for (let c = 0; c <= r; c++) {
-			let v = a[r * n + c];
-			for (let k = 0; k < c; k++) v -= a[r * n + k] * a[c * n + k];
-			a[r * n + c] = r === c ? Math.sqrt(Math.max(v, 1e-300)) : v / a[c * n + c];
-		}
-	for (const f of rights) {
-		for (let r = 0; r < n; r++) {
-			for (let k = 0; k < r; k++) f[r] -= a[r * n + k] * f[k];
-			f[r] /= a[r * n + r];
-		}
-		for (let r = n - 1; r >= 0; r--) {
-			for (let k = r + 1; k < n; k++) f[r] -= a[k * n + r] * f[k];
-			f[r] /= a[r * n + r];
-		}
-	}
 }
 
 /** A smooth line through every anchor; anchors that turn by `cornerAngle` degrees or more stay corners. */

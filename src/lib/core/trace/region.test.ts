@@ -7,6 +7,7 @@ import { pathArea, pathBox } from '../geometry/measure';
 import { circlePath, reversePath } from '../geometry/path';
 import { deviationAlong, SAMPLE, transformDeviation, worstOf } from '../geometry/deviation';
 import { followBoundaries } from './boundary';
+import { edgeNear } from './edge-near';
 import { CHANNELS, channelOf, type GreyPicture } from './picture';
 import { quickBoundary, reduced } from './quick';
 import { coverOf, onlyCovered, rectangleAsPolygon, withFaintInk } from './region';
@@ -241,4 +242,12 @@ describe('the boundary is the same however the picture lies', () => {
 			expect(Math.abs(p[1] - b[i][1])).toBeLessThan(1e-6);
 		});
 	});
+});
+
+test('the edge nearest to a place is found to a fraction of a pixel; where nothing changes there is none', () => {
+	const picture = greyRaster('<rect x="40.3" y="0" width="60" height="80"/>', 120, 80);
+	const found = edgeNear(picture, 37, 41, 8)!;
+	expect(Math.abs(found.x - 40.3)).toBeLessThan(0.25);
+	expect(Math.abs(found.y - 41)).toBeLessThan(6);
+	expect(edgeNear(picture, 20, 40, 6)).toBeUndefined();
 });
