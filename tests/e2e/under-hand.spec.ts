@@ -276,6 +276,29 @@ test('anchors move along the side before, on their own line, softly; a number ty
 	expect(moved.length).toBeLessThan(more.anchors.length);
 });
 
+test('as many anchors as are typed are put in evenly; the arrow goes as far as is typed', async ({
+	page
+}) => {
+	const { at: place } = await square(page);
+	await page.keyboard.press('e');
+	await click(page, place(30, -10));
+	await page.keyboard.press('/');
+	await page.keyboard.type('arrow goes');
+	await page.keyboard.press('Enter');
+	await page.getByLabel('evenly put in').fill('4');
+	await page.keyboard.press('Enter');
+	let [o] = await outlines(page);
+	expect(o.anchors).toHaveLength(8);
+	const xs = o.points.filter((_, k) => k % 7 === 0 && o.points[k + 1] === -10).sort((a, b) => a - b);
+	xs.forEach((x, k) => expect(x).toBeCloseTo(10 + 8 * k, 9));
+	await page.getByLabel('an arrow goes').fill('2.5');
+	await page.keyboard.press('Enter');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('ArrowUp');
+	[o] = await outlines(page);
+	expect(o.points.filter((v, k) => k % 7 === 1 && v === -7.5)).toHaveLength(4);
+});
+
 test('dragged anchors snap to anchors of other outlines; with Ctrl they do not', async ({ page }) => {
 	await newDrawing(page);
 	const two =

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** How anchors move, how far a soft pull reaches, how far an arrow goes. */
 	import { MOVING_WAYS, type Bench, type MovingWay } from '$lib/stores/bench.svelte';
+	import { COMMANDS } from '$lib/stores/commands';
 	import Choice from './Choice.svelte';
 	import NumberField from './NumberField.svelte';
 
@@ -45,6 +46,19 @@
 		value={bench.nudge}
 		least={0.0001}
 		onset={(v) => (bench.nudge = v)}
+	/>
+	<NumberField
+		label="evenly put in"
+		kind="number"
+		digits={0}
+		width={4}
+		value={bench.evenly}
+		least={1}
+		most={500}
+		onset={(v) => {
+			bench.evenly = Math.round(v);
+			COMMANDS.find((c) => c.id === 'add-evenly')?.run(bench);
+		}}
 	/>
 </div>
 

@@ -2,7 +2,7 @@
 	/** The drawing surface: hands pointer events to the hand, scenes to the stage. */
 	import { untrack } from 'svelte';
 	import { resolve } from '$lib/core/edit/outline';
-	import { combOf } from '$lib/core/geometry/comb';
+	import { combOf, teethFor } from '$lib/core/geometry/comb';
 	import { onPaper } from '$lib/core/edit/placement';
 	import { DrawingStage, type Scene } from '$lib/render/stage';
 	import type { Palette } from '$lib/render/palette';
@@ -43,7 +43,7 @@
 		const paths = bench.operation?.preview.length
 			? bench.operation.preview
 			: (bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines).map(resolve);
-		return paths.length > 40 ? [] : paths.map((path) => combOf(path, path.types.length > 400 ? 6 : 16));
+		return paths.length > 40 ? [] : paths.map((path) => combOf(path, teethFor(path)));
 	});
 	/** Where the reach of a soft pull ends, on the line. */
 	const reachMarks = $derived(bench.movingWay === 'soft' && !bench.operation ? bench.reachPlaces() : []);

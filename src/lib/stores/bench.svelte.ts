@@ -125,6 +125,8 @@ export class Bench {
 	drafts = $state.raw<ReadonlyMap<string, Outline>>(new Map());
 	/** How selected anchors move when they are dragged. */
 	movingWay = $state<MovingWay>('free');
+	/** How many anchors are put in evenly. */
+	evenly = $state(3);
 	/** How anchors move, and how far an arrow goes, is shown to be set. */
 	tuning = $state(false);
 	/** How far along the line a soft pull goes, mm. */

@@ -163,12 +163,12 @@ export const COMMANDS: readonly Command[] = [
 		run: (b) => addOnSegments(b, 'Add anchor half way', { evenly: 1 })
 	},
 	{
-		id: 'add-three',
-		word: 'Three evenly',
-		line: 'Three new anchors, evenly along what is picked.',
-		also: 'add insert several divide',
+		id: 'add-evenly',
+		word: 'Several evenly',
+		line: 'As many new anchors as were last asked for (three at first), evenly along what is picked.',
+		also: 'add insert three several divide evenly',
 		why: needsEntered,
-		run: (b) => addOnSegments(b, 'Add three anchors', { evenly: 3 })
+		run: (b) => addOnSegments(b, `Add ${b.evenly} anchors evenly`, { evenly: b.evenly })
 	},
 	{
 		id: 'add-extremes',

@@ -232,8 +232,8 @@ export const HAND_COMMANDS: readonly Command[] = [
 	{
 		id: 'arrow-step',
 		word: 'How far an arrow goes',
-		line: 'Shows, or puts away, how anchors move and how far an arrow moves them.',
-		also: 'nudge step settings arrow distance',
+		line: 'Shows, or puts away, how anchors move, how far an arrow moves them, and how many are put in evenly.',
+		also: 'nudge step settings arrow distance evenly number several',
 		why: needsEntered,
 		run: (b) => void (b.tuning = !b.tuning)
 	},

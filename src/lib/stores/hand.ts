@@ -22,8 +22,10 @@ import { anchorsInside } from '../core/edit/selecting';
 import { findSnap, lockedDirection, type GuideLine, type Snap } from '../core/edit/snap';
 import { moveBy, transformOutline } from '../core/edit/transform';
 import { recordsOf } from '../core/edit/drawing';
+import { combOf, teethFor, TOOTH } from '../core/geometry/comb';
 import { CUBIC, STRAIGHT } from '../core/geometry/path';
 import { boxOf } from '../core/geometry/pick';
+import { combTips } from '../render/comb';
 import { LEAST_HANDLE_PX } from '../render/marks';
 import { RULER_PX } from '../render/rulers';
 import { toPaper, toScreen } from '../render/view';
@@ -69,11 +71,15 @@ type Gesture =
 	| { what: 'pick'; index: number }
 	| { what: 'box'; x: number; y: number; add: boolean; started: boolean }
 	| { what: 'reach'; side: 'before' | 'after' }
+	/** The comb's scale, dragged on a tip: the tooth's foot, how long it was, px, and the stretch then. */
+	| { what: 'comb'; x: number; y: number; length: number; stretch: number }
 	| { what: 'guide'; id: string; level: boolean }
 	| { what: 'lasso'; points: number[]; add: boolean }
 	| { what: 'pen' }
 	| PictureGesture;
 
+/** px: shorter teeth of a comb are not taken hold of. */
+const LEAST_TOOTH_PX = 12;
 /** A drag begins once the pointer has gone this far, px. */
 const SLOP_PX = { mouse: 3, pen: 5, touch: 8 };
 /** Clicks this near to the one before go on to the next of what lies together, px. */
@@ -145,6 +151,11 @@ export class Hand {
 			return;
 		}
 		if (bench.enteredOutline && this.takeOfEntered(p, at)) return;
+		const tooth = this.toothAt(at);
+		if (tooth) {
+			this.gesture = { what: 'comb', ...tooth, stretch: bench.combStretch };
+			return;
+		}
 		if (at.alt && bench.enteredOutline) {
 			this.gesture = { what: 'lasso', points: [at.x, at.y], add: at.shift };
 			return;
@@ -216,6 +227,28 @@ export class Hand {
 		return k < 0 ? undefined : k === 0 ? 'before' : 'after';
 	}
 
+	/** The tooth of a comb whose tip is under the pointer: its foot and length, px. */
+	private toothAt(at: PointerAt): { x: number; y: number; length: number } | undefined {
+		const { bench } = this;
+		if (!bench.combed) return undefined;
+		const outlines = bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines;
+		let best: { x: number; y: number; length: number } | undefined;
+		let least = REACH_PX[at.kind];
+		for (const path of outlines.slice(0, 40).map(resolve)) {
+			const comb = combOf(path, teethFor(path));
+			const tips = combTips({ view: bench.view, size: bench.size }, comb, bench.combStretch);
+			for (let i = 0; i < tips.length / 2; i++) {
+				const off = Math.hypot(tips[2 * i] - at.x, tips[2 * i + 1] - at.y);
+				const foot = toScreen(bench.view, bench.size, comb.teeth[TOOTH * i], comb.teeth[TOOTH * i + 1]);
+				const length = Math.hypot(tips[2 * i] - foot.x, tips[2 * i + 1] - foot.y);
+				if (off >= least || length < LEAST_TOOTH_PX) continue;
+				least = off;
+				best = { ...foot, length };
+			}
+		}
+		return best;
+	}
+
 	private takeAnchor(outline: Outline, anchor: number, at: PointerAt, wasSelected: boolean): void {
 		const i = anchorIndex(outline, anchor) ?? 0;
 		this.gesture = {
@@ -255,6 +288,11 @@ export class Hand {
 			bench.pan(at.x - gesture.x, at.y - gesture.y);
 			gesture.x = at.x;
 			gesture.y = at.y;
+			return;
+		}
+		if (gesture.what === 'comb') {
+			const length = Math.hypot(at.x - gesture.x, at.y - gesture.y);
+			bench.combStretch = Math.min(40, Math.max(0.02, (gesture.stretch * length) / gesture.length));
 			return;
 		}
 		if (gesture.what === 'reach') {
@@ -621,6 +659,7 @@ export class Hand {
 		switch (gesture.what) {
 			case 'pan':
 			case 'pick':
+			case 'comb':
 			case 'reach':
 				return;
 			case 'pen':

@@ -71,3 +71,6 @@ export function combOf(path: Path, perSegment = 16): Comb {
 		most
 	};
 }
+
+/** As many teeth a curve as are seen: fewer where there are many curves. */
+export const teethFor = (path: Path) => (path.types.length > 400 ? 6 : 16);
