@@ -15,7 +15,7 @@ import {
 	type OutlineFacts
 } from '../core/edit/outline';
 import { replaceLines } from '../core/edit/operations';
-import { redrawn, type Redrawn } from '../core/fairing/redraw';
+import { caughtBy, redrawn } from '../core/fairing/redraw';
 import { arcThrough, circleThrough, shapePath, type ShapeRecipe } from '../core/edit/shapes';
 import { lockedDirection, type Snap } from '../core/edit/snap';
 import { CoreError, toProblem } from '../core/errors';
@@ -67,6 +67,8 @@ export interface PenAt extends Spot {
 
 /** px: how far a freehand stroke may be smoothed away from the hand. */
 const STROKE_PX = 2.5;
+/** Reaches within which a redrawing stroke has come back to the line. */
+const REDRAW_REACH = 1.3;
 
 export class Pen {
 	/** Anchors put down so far; of shapes by clicks the places. */
@@ -247,7 +249,7 @@ export class Pen {
 			if (Math.hypot(this.stroke[n - 2] - p.x, this.stroke[n - 1] - p.y) < p.reach / 20) return;
 			this.stroke.push(p.x, p.y);
 			this.trail = [polygonPath(this.stroke, false)];
-			if (this.kind === 'redraw') this.replacing = this.redraw(p)?.replaced;
+			if (this.kind === 'redraw') this.replacing = this.wouldReplace(p);
 			return;
 		}
 		if (this.kind !== 'line') return;
@@ -284,7 +286,8 @@ export class Pen {
 				return;
 			}
 			try {
-				const { path } = this.redrawnNow(p, caught);
+				const tolerance = (STROKE_PX * p.reach) / 9;
+				const { path } = redrawn(resolve(caught), this.stroke, REDRAW_REACH * p.reach, tolerance, p.alt);
 				this.bench.commit(
 					'Redraw a stretch',
 					replaceLines(this.bench.drawing, new Map([[caught.id, path]]), newId)
@@ -323,13 +326,10 @@ export class Pen {
 	/** The outline that a redrawing stroke has caught, and what of it would go. */
 	caught = $state.raw<Outline | undefined>();
 	replacing = $state.raw<Path | undefined>();
-	private redrawnNow(p: PenAt, caught: Outline): Redrawn {
-		const tolerance = (STROKE_PX * p.reach) / 9;
-		return redrawn(resolve(caught), this.stroke, p.reach * 1.3, tolerance, p.alt);
-	}
-	private redraw(p: PenAt): Redrawn | undefined {
+	private wouldReplace(p: PenAt): Path | undefined {
 		try {
-			return this.caught && this.stroke.length > 8 ? this.redrawnNow(p, this.caught) : undefined;
+			if (!this.caught || this.stroke.length <= 8) return undefined;
+			return caughtBy(resolve(this.caught), this.stroke, REDRAW_REACH * p.reach, p.alt)?.part;
 		} catch {
 			return undefined;
 		}

@@ -225,8 +225,7 @@ export function closePath(path: Path, within: number = TOLERANCE.coincidence): P
 	if (path.closed || path.types.length === 0) return path;
 	const s = path.segs;
 	const builder = new PathBuilder(s[0], s[1]);
-	for (let i = 0; i < path.types.length; i++) builder.segment(path.types[i], s, STRIDE * i);
-	return builder.close(within);
+	return builder.along(path).close(within);
 }
 
 /** The path with arcs as cubics where a later step cannot carry arcs. */

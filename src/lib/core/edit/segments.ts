@@ -336,8 +336,5 @@ export function sharpenTip(outline: Outline, from: number, to: number, how: 'str
 	if (outline.closed) return withPath(outline, closePath(between(longTail, meeting.u, k + meeting.t), 1e-6));
 	const a = between(longHead, 0, k + meeting.t);
 	const b = between(longTail, meeting.u, longTail.types.length);
-	const builder = new PathBuilder(a.segs[0], a.segs[1]);
-	for (let s = 0; s < a.types.length; s++) builder.segment(a.types[s], a.segs, STRIDE * s);
-	for (let s = 0; s < b.types.length; s++) builder.segment(b.types[s], b.segs, STRIDE * s);
-	return withPath(outline, builder.open());
+	return withPath(outline, new PathBuilder(a.segs[0], a.segs[1]).along(a).along(b).open());
 }

@@ -201,18 +201,15 @@ function withFreeRuns(drawn: Path, samples: EvenSamples, asked: Asked, worth: nu
 		}
 	}
 	const builder = new PathBuilder(drawn.segs[STRIDE * begin], drawn.segs[STRIDE * begin + 1]);
-	const put = (line: Path) => {
-		for (let k = 0; k < line.types.length; k++) builder.segment(line.types[k], line.segs, STRIDE * k);
-	};
 	for (let i = begin; i < begin + n;) {
 		const run = [i % n];
 		while (i + run.length < begin + n && isSmooth(i + run.length)) run.push((i + run.length) % n);
 		const kept = partOfRun(drawn, run);
-		if (!kept.types.includes(CUBIC)) put(kept);
+		if (!kept.types.includes(CUBIC)) builder.along(kept);
 		else {
 			const whole = freeRun(drawn, run, samples, asked);
 			const pieces = worth < 1 ? kept : inPieces(drawn, run, samples, asked);
-			put(whole && whole.types.length <= worth * pieces.types.length ? whole : pieces);
+			builder.along(whole && whole.types.length <= worth * pieces.types.length ? whole : pieces);
 		}
 		i += run.length;
 	}
@@ -243,7 +240,7 @@ function inPieces(drawn: Path, run: readonly number[], samples: EvenSamples, ask
 					end < run.length ? partOfRun(drawn, [run[end]]) : undefined
 				)
 			: partOfRun(drawn, part);
-		for (let k = 0; k < line.types.length; k++) builder.segment(line.types[k], line.segs, STRIDE * k);
+		builder.along(line);
 		i = end;
 	}
 	return builder.open();

@@ -131,7 +131,7 @@ export function throughAnchors(path: Path, cornerAngle = 60): Path {
 		if (run.length === 2) builder.line(run[1].x, run[1].y);
 		else {
 			const part = throughPoints(run);
-			for (let i = 0; i < part.types.length; i++) builder.segment(part.types[i], part.segs, STRIDE * i);
+			builder.along(part);
 		}
 	}
 	return path.closed ? builder.close(1e-9) : builder.open();

@@ -1,8 +1,8 @@
 /** A stretch of a line drawn anew by a stroke from the line back to it, or an open end prolonged by one. */
 import { CoreError } from '../errors';
 import { nearestOnPath } from '../geometry/pick';
-import { polygonPath, PathBuilder, reversePath, STRIDE, type Path } from '../geometry/path';
-import { between, breakAt } from '../geometry/join';
+import { polygonPath, PathBuilder, reversePath, type Path } from '../geometry/path';
+import { between } from '../geometry/join';
 import { pathLength } from '../geometry/measure';
 import { simplifyPath } from './simplify';
 import { withStretch } from './stretch';
@@ -13,12 +13,60 @@ export interface Redrawn {
 	readonly replaced: Path | undefined;
 }
 
+/** What a stroke would replace: the stretch from one place to another, both as segment + t, in the order of travel. */
+interface Caught {
+	readonly from: number;
+	readonly to: number;
+	/** The stroke runs against the line. */
+	readonly against: boolean;
+	readonly part: Path;
+}
+
 /**
+ * What of a line a stroke from it back to it replaces; undefined where it does not come back. Quick: for every move of the
+ * hand.
+ *
  * @param stroke x,y pairs, mm.
  * @param reach mm within which the stroke's ends count as on the line.
+ * @param otherSide of a closed line, the longer way round instead of the shorter.
+ * @throws CoreError `missed` where the stroke does not begin on the line, or comes back where it began.
+ */
+export function caughtBy(
+	path: Path,
+	stroke: ArrayLike<number>,
+	reach: number,
+	otherSide = false
+): Caught | undefined {
+	const n = stroke.length;
+	if (n < 4) throw new CoreError('missed', 'That was no stroke. Draw from the line back to the line.');
+	const start = nearestOnPath(path, stroke[0], stroke[1], reach);
+	if (!start)
+		throw new CoreError('missed', 'The stroke does not begin on the line. Begin on it, and come back to it.');
+	const end = nearestOnPath(path, stroke[n - 2], stroke[n - 1], reach);
+	if (!end) return undefined;
+	const from = start.segment + start.t;
+	const to = end.segment + end.t;
+	if (Math.abs(to - from) < 1e-9)
+		throw new CoreError('missed', 'The stroke comes back where it began. Nothing was changed.');
+	if (!path.closed) {
+		const against = to < from;
+		const [a, b] = against ? [to, from] : [from, to];
+		return { from: a, to: b, against, part: between(path, a, b) };
+	}
+	const total = path.types.length;
+	const ahead = between(path, from, to > from ? to : to + total);
+	const back = between(path, to, from > to ? from : from + total);
+	const shorterAhead = pathLength(ahead) <= pathLength(back);
+	return shorterAhead !== otherSide
+		? { from, to, against: false, part: ahead }
+		: { from: to, to: from, against: true, part: back };
+}
+
+/**
+ * The line with the stretch replaced that `caughtBy` tells; from an open end that the stroke leaves it is prolonged.
+ *
  * @param tolerance mm that the stroke may be smoothed.
- * @param otherSide of a closed line, replace the longer way round instead of the shorter.
- * @throws CoreError `missed` where the stroke does not begin on the line, or does not come back to it.
+ * @throws CoreError `missed` as there, and where the stroke does not come back to the line.
  */
 export function redrawn(
 	path: Path,
@@ -27,40 +75,23 @@ export function redrawn(
 	tolerance: number,
 	otherSide = false
 ): Redrawn {
-	const n = stroke.length;
-	if (n < 4) throw new CoreError('missed', 'That was no stroke. Draw from the line back to the line.');
-	const start = nearestOnPath(path, stroke[0], stroke[1], reach);
-	if (!start)
-		throw new CoreError('missed', 'The stroke does not begin on the line. Begin on it, and come back to it.');
-	const end = nearestOnPath(path, stroke[n - 2], stroke[n - 1], reach);
-	const from = start.segment + start.t;
+	const caught = caughtBy(path, stroke, reach, otherSide);
+	if (caught) {
+		const { from, to, against, part } = caught;
+		const line = strokeLine(stroke, path, against ? to : from, against ? from : to, tolerance);
+		return {
+			path: withStretch(path, from, to, () => (against ? reversePath(line) : line)),
+			replaced: part
+		};
+	}
+	const { segment, t } = nearestOnPath(path, stroke[0], stroke[1], reach)!;
+	const from = segment + t;
 	const total = path.types.length;
-	if (!end) {
-		const isStart = !path.closed && pathLength(between(path, 0, Math.max(1e-9, from))) < reach;
-		const isEnd = !path.closed && from < total && pathLength(between(path, from, total)) < reach;
-		if (!isStart && !isEnd && from < total)
-			throw new CoreError('missed', 'The stroke does not come back to the line. Nothing was changed.');
-		return { path: prolonged(path, stroke, isStart ? 'start' : 'end', tolerance), replaced: undefined };
-	}
-	const to = end.segment + end.t;
-	if (Math.abs(to - from) < 1e-9)
-		throw new CoreError('missed', 'The stroke comes back where it began. Nothing was changed.');
-	const line = strokeLine(stroke, path, from, to, tolerance);
-	if (!path.closed) {
-		const [a, b] = from < to ? [from, to] : [to, from];
-		const forward = from < to ? line : reversePath(line);
-		return { path: withStretch(path, a, b, () => forward), replaced: between(path, a, b) };
-	}
-	const [one, two] = breakAt(path, [
-		{ segment: start.segment, t: start.t },
-		{ segment: end.segment, t: end.t }
-	]);
-	// The parts run from the earlier place to the later and back.
-	const ahead = from < to ? one : two;
-	const back = from < to ? two : one;
-	const shorterAhead = pathLength(ahead) <= pathLength(back);
-	if (shorterAhead !== otherSide) return { path: withStretch(path, from, to, () => line), replaced: ahead };
-	return { path: withStretch(path, to, from, () => reversePath(line)), replaced: back };
+	const isStart = !path.closed && pathLength(between(path, 0, Math.max(1e-9, from))) < reach;
+	const isEnd = !path.closed && from < total && pathLength(between(path, from, total)) < reach;
+	if (!isStart && !isEnd && from < total)
+		throw new CoreError('missed', 'The stroke does not come back to the line. Nothing was changed.');
+	return { path: prolonged(path, stroke, isStart ? 'start' : 'end', tolerance), replaced: undefined };
 }
 
 /** The stroke as few curves, its ends on the line. */
@@ -90,9 +121,6 @@ function prolonged(path: Path, stroke: ArrayLike<number>, end: 'start' | 'end', 
 	const points = Array.from(stroke);
 	points.splice(0, 2, line.segs[e], line.segs[e + 1]);
 	const more = simplifyPath(polygonPath(points, false), tolerance).path;
-	const builder = new PathBuilder(line.segs[0], line.segs[1]);
-	for (const part of [line, more])
-		for (let i = 0; i < part.types.length; i++) builder.segment(part.types[i], part.segs, STRIDE * i);
-	const made = builder.open();
+	const made = new PathBuilder(line.segs[0], line.segs[1]).along(line).along(more).open();
 	return end === 'end' ? made : reversePath(made);
 }

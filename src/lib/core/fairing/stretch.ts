@@ -38,17 +38,10 @@ export function withStretch(
 		path.closed || !before ? tied.segs[0] : before.segs[0],
 		path.closed || !before ? tied.segs[1] : before.segs[1]
 	);
-	const put = (line: Path | undefined) => {
-		for (let i = 0; line && i < line.types.length; i++) builder.segment(line.types[i], line.segs, STRIDE * i);
-	};
-	if (path.closed) {
-		put(tied);
-		put(before);
-		return builder.close(1e-6);
-	}
-	put(before);
-	put(tied);
-	put(after);
+	if (path.closed) return builder.along(tied).along(before!).close(1e-6);
+	if (before) builder.along(before);
+	builder.along(tied);
+	if (after) builder.along(after);
 	return builder.open();
 }
 

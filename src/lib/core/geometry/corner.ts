@@ -284,9 +284,9 @@ function withEnd(path: Path, x: number, y: number): Path {
 function tieArms(a: Path, b: Path): { path: Path; corner: number } {
 	const back = reversePath(b);
 	const builder = new PathBuilder(a.segs[0], a.segs[1]);
-	for (let i = 0; i < a.types.length; i++) builder.segment(a.types[i], a.segs, STRIDE * i);
+	builder.along(a);
 	const corner = builder.count;
-	for (let i = 0; i < back.types.length; i++) builder.segment(back.types[i], back.segs, STRIDE * i);
+	builder.along(back);
 	return { path: builder.open(), corner };
 }
 
@@ -301,8 +301,8 @@ export function blendEnds(a: Path, b: Path, pull = 0.4): Path {
 	const [x, y] = [b.segs[0], b.segs[1]];
 	const reach = pull * Math.hypot(x - a.segs[e], y - a.segs[e + 1]);
 	const builder = new PathBuilder(a.segs[0], a.segs[1]);
-	for (let i = 0; i < a.types.length; i++) builder.segment(a.types[i], a.segs, STRIDE * i);
+	builder.along(a);
 	builder.cubic(a.segs[e] + d.x * reach, a.segs[e + 1] + d.y * reach, x - g.x * reach, y - g.y * reach, x, y);
-	for (let i = 0; i < b.types.length; i++) builder.segment(b.types[i], b.segs, STRIDE * i);
+	builder.along(b);
 	return builder.open();
 }

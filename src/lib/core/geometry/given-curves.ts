@@ -191,9 +191,7 @@ export function pulledBy(points: readonly Point[], degree: number, closed: boole
 }
 
 function closeUp(path: Path): Path {
-	const builder = new PathBuilder(path.segs[0], path.segs[1]);
-	for (let i = 0; i < path.types.length; i++) builder.segment(path.types[i], path.segs, STRIDE * i);
-	return builder.close(1e-6);
+	return new PathBuilder(path.segs[0], path.segs[1]).along(path).close(1e-6);
 }
 
 /** A path of straights, cubics and arcs as one B-spline of degree 3: exact but for arcs, which keep the tolerance. */

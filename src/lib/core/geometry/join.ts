@@ -107,7 +107,7 @@ function chainUp(runs: readonly Path[], closed: boolean, bridge: boolean): Path 
 	const builder = new PathBuilder(moved[0].segs[0], moved[0].segs[1]);
 	for (const run of moved) {
 		builder.line(run.segs[0], run.segs[1]);
-		for (let i = 0; i < run.types.length; i++) builder.segment(run.types[i], run.segs, STRIDE * i);
+		builder.along(run);
 	}
 	return closed ? builder.close() : builder.open();
 }
@@ -360,6 +360,6 @@ export function startAt(path: Path, at: Place): Path {
 	const k = normal(path, at);
 	const open = between(path, k, k + path.types.length);
 	const builder = new PathBuilder(open.segs[0], open.segs[1]);
-	for (let i = 0; i < open.types.length; i++) builder.segment(open.types[i], open.segs, STRIDE * i);
+	builder.along(open);
 	return builder.close(TOLERANCE.coincidence);
 }

@@ -80,6 +80,11 @@ export class PathBuilder {
 		if (type === ARC) return this.arc(s[at + 2], s[at + 6], s[at + 7]);
 		return this.cubic(s[at + 2], s[at + 3], s[at + 4], s[at + 5], s[at + 6], s[at + 7]);
 	}
+	/** All segments of a path, which begins where this one ends. */
+	along(path: Path): this {
+		for (let i = 0; i < path.types.length; i++) this.segment(path.types[i], path.segs, STRIDE * i);
+		return this;
+	}
 	/** The open path so far. */
 	open(): Path {
 		return { closed: false, types: Uint8Array.from(this.types), segs: Float64Array.from(this.segs) };

@@ -259,8 +259,7 @@ function assemble(parts: readonly Path[]): Path {
 	const first = parts.find((p) => p.types.length > 0);
 	if (!first) return { closed: true, types: new Uint8Array(0), segs: new Float64Array(0) };
 	const builder = new PathBuilder(first.segs[0], first.segs[1]);
-	for (const part of parts)
-		for (let i = 0; i < part.types.length; i++) builder.segment(part.types[i], part.segs, 8 * i);
+	for (const part of parts) builder.along(part);
 	return builder.close(1e-9);
 }
 
