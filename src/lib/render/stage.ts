@@ -9,6 +9,7 @@ import { frameOf, placement, scaleOf, shownPart } from '../core/edit/placement';
 import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/edit/outline';
 import type { GuideLine, Snap } from '../core/edit/snap';
 import type { Fault } from '../core/check/readiness';
+import { between } from '../core/geometry/join';
 import { boxOf } from '../core/geometry/pick';
 import type { Comb } from '../core/geometry/comb';
 import type { Deviation } from '../core/geometry/deviation';
@@ -591,8 +592,7 @@ export class DrawingStage {
 		);
 		c.strokeStyle = colour;
 		c.lineWidth = width / k;
-		const one = { closed: false, types: path.types.slice(i, i + 1), segs: path.segs.slice(8 * i, 8 * i + 8) };
-		strokeLine(c, one, view, size, ratio);
+		strokeLine(c, between(path, i, i + 1), view, size, ratio);
 		c.restore();
 	}
 

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blob } from '../../../../tests/shapes';
 import { unwrap } from '../errors';
-import { arcShape } from '../geometry/arc';
+import { arcShape, bulgeThrough } from '../geometry/arc';
 import { fillet } from '../geometry/corner';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { pathArea, pathBox, pathLength } from '../geometry/measure';
@@ -42,14 +42,7 @@ import {
 	withBulge
 } from './segments';
 import { anchorsInside, between, edgeOf, inverted, ofKind } from './selecting';
-import {
-	arcThrough,
-	bulgeThrough,
-	circleThrough,
-	shapePath,
-	transformRecipe,
-	type ShapeRecipe
-} from './shapes';
+import { arcThrough, circleThrough, shapePath, transformRecipe, type ShapeRecipe } from './shapes';
 import { findSnap, lockedDirection } from './snap';
 import { mirrorAt, moveBy, scaleBy, transformOutline, turnBy } from './transform';
 

@@ -1,7 +1,8 @@
 /** How two sides meet at an anchor: place, direction, curvature; and making them meet as closely as is wanted. */
 import { CoreError } from '../errors';
 import { CUBIC, STRIDE } from '../geometry/path';
-import { curvatureAt, directionAt } from '../geometry/segment';
+import { turnAt } from '../geometry/measure';
+import { curvatureAt } from '../geometry/segment';
 import { setKind } from './anchors';
 import { segmentBeside, setRadius } from './handles';
 import { anchorIndex, sourceLine, type Outline } from './outline';
@@ -22,9 +23,7 @@ export function meetingAt(outline: Outline, anchor: number): Meeting | undefined
 	const a = i === undefined ? undefined : segmentBeside(outline, i, 'out');
 	if (b === undefined || a === undefined) return undefined;
 	const { types, segs } = sourceLine(outline);
-	const d = directionAt(types[b], segs, STRIDE * b, 1);
-	const e = directionAt(types[a], segs, STRIDE * a, 0);
-	const turn = (Math.atan2(d.x * e.y - d.y * e.x, d.x * e.x + d.y * e.y) * 180) / Math.PI;
+	const turn = turnAt(sourceLine(outline), a);
 	const before = curvatureAt(types[b], segs, STRIDE * b, 1);
 	const after = curvatureAt(types[a], segs, STRIDE * a, 0);
 	const how =

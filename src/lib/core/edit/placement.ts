@@ -1,7 +1,7 @@
 /** Where a reference lies on the paper: from the pixels of its picture as it is shown to millimetres, and back. */
 import { reversePath, transformPath, type Affine, type Path } from '../geometry/path';
 import { emptyBox, type Box } from '../geometry/segment';
-import { homographyOf, project, type Corner } from '../trace/perspective';
+import { backFrom, project, type Corner } from '../trace/perspective';
 import { rectangleAsPolygon, type PictureRegion } from '../trace/region';
 import type { Reference } from './drawing';
 
@@ -89,16 +89,7 @@ export function inOriginal(reference: Reference, polygon: ArrayLike<number>): Fl
 	const out = Float64Array.from(polygon);
 	const { sheet } = reference;
 	if (!sheet) return out;
-	const { widthPx: w, heightPx: h } = reference;
-	const back = homographyOf(
-		[
-			{ x: 0, y: 0 },
-			{ x: w, y: 0 },
-			{ x: w, y: h },
-			{ x: 0, y: h }
-		],
-		sheet.corners
-	);
+	const back = backFrom(sheet.corners, reference.widthPx, reference.heightPx);
 	for (let i = 0; i < out.length; i += 2) {
 		const p = project(back, out[i], out[i + 1]);
 		out[i] = p.x;

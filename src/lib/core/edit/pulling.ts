@@ -2,7 +2,7 @@
 import { CoreError } from '../errors';
 import { CUBIC, STRAIGHT, STRIDE } from '../geometry/path';
 import { nearestOnPath } from '../geometry/pick';
-import { directionAt, parameterAtLength, pointAt, segmentLength } from '../geometry/segment';
+import { directionAt, nearestOn, parameterAtLength, pointAt, segmentLength } from '../geometry/segment';
 import { deleteAnchors, insertAnchors, moveAnchors } from './anchors';
 import { ANCHOR_STRIDE, anchorIndex, MARK_STRIDE, segmentTotal, sourceLine, type Outline } from './outline';
 
@@ -57,14 +57,8 @@ export function slideOnLine(outline: Outline, anchor: number, x: number, y: numb
 	if (before === undefined || after === undefined) return outline;
 	let best: { segment: number; t: number; distance: number } | undefined;
 	for (const k of [before, after]) {
-		const one = {
-			closed: false,
-			types: path.types.slice(k, k + 1),
-			segs: path.segs.slice(STRIDE * k, STRIDE * (k + 1))
-		};
-		const near = nearestOnPath(one, x, y, Infinity);
-		if (near && (!best || near.distance < best.distance))
-			best = { segment: k, t: near.t, distance: near.distance };
+		const near = nearestOn(path.types[k], path.segs, STRIDE * k, x, y);
+		if (!best || near.distance < best.distance) best = { segment: k, t: near.t, distance: near.distance };
 	}
 	if (!best) return outline;
 	const t = Math.min(0.98, Math.max(0.02, best.t));

@@ -1,6 +1,6 @@
 /** What one does to single segments: bend, make an arc of, measure anew, move sideways; and to open ends. */
 import { CoreError } from '../errors';
-import { arcShape } from '../geometry/arc';
+import { arcShape, bulgeThrough } from '../geometry/arc';
 import { between, lengthen, type LineEnd } from '../geometry/join';
 import { segmentMeetings } from '../geometry/meetings';
 import { ARC, CUBIC, PathBuilder, STRAIGHT, STRIDE, type Path } from '../geometry/path';
@@ -18,7 +18,6 @@ import {
 	type Outline
 } from './outline';
 import { isStraightBeside, slideDirection } from './pulling';
-import { bulgeThrough } from './shapes';
 
 function checkSegment(outline: Outline, segment: number): void {
 	if (!(segment >= 0 && segment < segmentTotal(outline)))

@@ -8,23 +8,16 @@ import {
 	type Outline
 } from './outline';
 import { stretchEnds } from './segments';
-import { turnAt } from '../geometry/measure';
+import { turnAt, windingNumber } from '../geometry/measure';
 
 /** Anchors inside a polygon, x,y pairs, mm (even-odd). */
 export function anchorsInside(outline: Outline, polygon: ArrayLike<number>): Set<number> {
 	const inside = new Set<number>();
-	const n = polygon.length;
 	outline.anchors.forEach((id, i) => {
 		const x = outline.points[ANCHOR_STRIDE * i];
 		const y = outline.points[ANCHOR_STRIDE * i + 1];
-		let odd = false;
-		for (let a = 0, b = n - 2; a < n; b = a, a += 2) {
-			const ya = polygon[a + 1];
-			const yb = polygon[b + 1];
-			if (ya > y !== yb > y && x < polygon[a] + ((y - ya) / (yb - ya)) * (polygon[b] - polygon[a]))
-				odd = !odd;
-		}
-		if (odd) inside.add(id);
+		// An odd number of times round is inside, as even-odd has it.
+		if (windingNumber(polygon, x, y) % 2 !== 0) inside.add(id);
 	});
 	return inside;
 }

@@ -1,6 +1,6 @@
 /** Ready shapes, kept as what they are: the recipe they were made from stays with the outline until it is made plain. */
 import { CoreError } from '../errors';
-import { arcShape } from '../geometry/arc';
+import { arcShape, bulgeThrough, circleOf, type Spot } from '../geometry/arc';
 import { fillet } from '../geometry/corner';
 import { circlePath, PathBuilder, polygonPath, type Affine, type Path } from '../geometry/path';
 
@@ -233,26 +233,12 @@ export function transformRecipe(recipe: ShapeRecipe, m: Affine): ShapeRecipe | u
 	return scaled as unknown as ShapeRecipe;
 }
 
-interface Spot {
-	readonly x: number;
-	readonly y: number;
-}
-
 /** The circle through three places. @throws CoreError `in-line` */
 export function circleThrough(p: Spot, q: Spot, r: Spot): { x: number; y: number; radius: number } {
-	const ax = q.x - p.x;
-	const ay = q.y - p.y;
-	const bx = r.x - p.x;
-	const by = r.y - p.y;
-	const det = 2 * (ax * by - ay * bx);
-	const size = Math.max(Math.hypot(ax, ay), Math.hypot(bx, by), Math.hypot(bx - ax, by - ay));
-	if (!(Math.abs(det) > 1e-9 * size * size))
+	const circle = circleOf(p, q, r);
+	if (!circle)
 		throw new CoreError('in-line', 'These three places lie in a line: no circle goes through them.');
-	const a2 = ax * ax + ay * ay;
-	const b2 = bx * bx + by * by;
-	const x = (by * a2 - ay * b2) / det;
-	const y = (ax * b2 - bx * a2) / det;
-	return { x: p.x + x, y: p.y + y, radius: Math.hypot(x, y) };
+	return circle;
 }
 
 /** The arc from one place to another by way of a third. @throws CoreError `in-line` */
@@ -262,18 +248,4 @@ export function arcThrough(from: Spot, by: Spot, to: Spot): ShapeRecipe & { shap
 	const shape = arcShape(from.x, from.y, to.x, to.y, bulge);
 	const degrees = (rad: number) => (rad * 180) / Math.PI;
 	return { shape: 'arc', x, y, radius, angle: degrees(shape.startRad), sweep: degrees(shape.sweepRad) };
-}
-
-/** The bulge of the arc between two places by way of a third. 0 where they lie in a line. */
-export function bulgeThrough(from: Spot, by: Spot, to: Spot): number {
-	const ux = from.x - by.x;
-	const uy = from.y - by.y;
-	const vx = to.x - by.x;
-	const vy = to.y - by.y;
-	// The angle at the third place is half of what is left of the circle (inscribed angle).
-	const cross = ux * vy - uy * vx;
-	const inscribed = Math.atan2(Math.abs(cross), ux * vx + uy * vy);
-	const size = Math.tan((Math.PI - inscribed) / 2);
-	// An arc that turns left has its way-point to the right of the chord.
-	return cross < 0 ? size : cross > 0 ? -size : 0;
 }

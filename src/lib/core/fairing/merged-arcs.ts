@@ -1,4 +1,5 @@
 /** Curves of a line that follow one circle drawn as one arc. */
+import { circleOf } from '../geometry/arc';
 import { turnAt } from '../geometry/measure';
 import { PathBuilder, STRAIGHT, STRIDE, type Path } from '../geometry/path';
 import { pointAt } from '../geometry/segment';
@@ -60,15 +61,10 @@ function arcOver(path: Path, first: number, count: number, tolerance: number): n
 	}
 	const m = x.length - 1;
 	const q = m >> 1;
-	const [ax, ay] = [x[q] - x[0], y[q] - y[0]];
-	const [bx, by] = [x[m] - x[0], y[m] - y[0]];
-	const det = 2 * (ax * by - ay * bx);
-	if (!(Math.abs(det) > 1e-9 * (bx * bx + by * by + ax * ax + ay * ay))) return undefined;
-	const a2 = ax * ax + ay * ay;
-	const b2 = bx * bx + by * by;
-	const cx = x[0] + (by * a2 - ay * b2) / det;
-	const cy = y[0] + (ax * b2 - bx * a2) / det;
-	const radius = Math.hypot(x[0] - cx, y[0] - cy);
+	const spot = (i: number) => ({ x: x[i], y: y[i] });
+	const circle = circleOf(spot(0), spot(q), spot(m));
+	if (!circle) return undefined;
+	const { x: cx, y: cy, radius } = circle;
 	let sweep = 0;
 	let sense = 0;
 	for (let i = 0; i <= m; i++) {

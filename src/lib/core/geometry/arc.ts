@@ -83,3 +83,38 @@ export function arcToCubics(
 	}
 	return out;
 }
+
+export interface Spot {
+	readonly x: number;
+	readonly y: number;
+}
+
+/** The circle through three places; undefined where they lie in a line. */
+export function circleOf(p: Spot, q: Spot, r: Spot): { x: number; y: number; radius: number } | undefined {
+	const ax = q.x - p.x;
+	const ay = q.y - p.y;
+	const bx = r.x - p.x;
+	const by = r.y - p.y;
+	const det = 2 * (ax * by - ay * bx);
+	const size = Math.max(Math.hypot(ax, ay), Math.hypot(bx, by), Math.hypot(bx - ax, by - ay));
+	if (!(Math.abs(det) > 1e-9 * size * size)) return undefined;
+	const a2 = ax * ax + ay * ay;
+	const b2 = bx * bx + by * by;
+	const x = (by * a2 - ay * b2) / det;
+	const y = (ax * b2 - bx * a2) / det;
+	return { x: p.x + x, y: p.y + y, radius: Math.hypot(x, y) };
+}
+
+/** The bulge of the arc between two places by way of a third. 0 where they lie in a line. */
+export function bulgeThrough(from: Spot, by: Spot, to: Spot): number {
+	const ux = from.x - by.x;
+	const uy = from.y - by.y;
+	const vx = to.x - by.x;
+	const vy = to.y - by.y;
+	// The angle at the third place is half of what is left of the circle (inscribed angle).
+	const cross = ux * vy - uy * vx;
+	const inscribed = Math.atan2(Math.abs(cross), ux * vx + uy * vy);
+	const size = Math.tan((Math.PI - inscribed) / 2);
+	// An arc that turns left has its way-point to the right of the chord.
+	return cross < 0 ? size : cross > 0 ? -size : 0;
+}

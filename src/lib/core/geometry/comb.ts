@@ -1,9 +1,13 @@
 /** Curvature along a line: for the comb drawn beside it, for inflections, for steps where only tangents meet. */
+import { turnAt } from './measure';
 import { CUBIC, STRAIGHT, STRIDE, type Path } from './path';
 import { curvatureAt, directionAt, inflections, pointAt, segmentLength } from './segment';
 
 /** Numbers per tooth: x, y, the unit normal to the left of travel, curvature (1/mm, positive to the left), length so far (mm). */
 export const TOOTH = 6;
+
+/** Degrees: what turns more is a corner. */
+const CORNER = 1.15;
 
 export interface Comb {
 	readonly teeth: Float64Array;
@@ -52,10 +56,8 @@ export function combOf(path: Path, perSegment = 16): Comb {
 	const steps: { x: number; y: number; before: number; after: number }[] = [];
 	for (let i = path.closed ? 0 : 1; i < n; i++) {
 		const b = (i + n - 1) % n;
-		const d = directionAt(types[b], segs, STRIDE * b, 1);
-		const e = directionAt(types[i], segs, STRIDE * i, 0);
 		// A corner is no step.
-		if (Math.abs(Math.atan2(d.x * e.y - d.y * e.x, d.x * e.x + d.y * e.y)) > 0.02) continue;
+		if (Math.abs(turnAt(path, i)) > CORNER) continue;
 		const before = curvatureAt(types[b], segs, STRIDE * b, 1);
 		const after = curvatureAt(types[i], segs, STRIDE * i, 0);
 		if (Math.abs(after - before) > 0.08 * Math.max(Math.abs(before), Math.abs(after), 0.2 * most))

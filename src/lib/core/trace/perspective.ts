@@ -96,13 +96,20 @@ export function rectifying({ corners, width, height }: Rectangle): Homography {
 			'These four corners do not go round a rectangle. Pick them in order, one after the other round its edge.'
 		);
 	}
-	return homographyOf(corners, [
-		{ x: 0, y: 0 },
-		{ x: width, y: 0 },
-		{ x: width, y: height },
-		{ x: 0, y: height }
-	]);
+	return homographyOf(corners, rectangleCorners(width, height));
 }
+
+/** The map from a rectangle, width by height from its origin, y down, back to four places in a picture. */
+export function backFrom(corners: readonly Corner[], width: number, height: number): Homography {
+	return homographyOf(rectangleCorners(width, height), corners);
+}
+
+const rectangleCorners = (width: number, height: number): Corner[] => [
+	{ x: 0, y: 0 },
+	{ x: width, y: 0 },
+	{ x: width, y: height },
+	{ x: 0, y: height }
+];
 
 /** Do the corners go round once, always turning the same way? */
 function isConvex(c: readonly Corner[]): boolean {
@@ -133,15 +140,7 @@ export function pickingError(rectangle: Rectangle): number {
 	const { width, height } = rectangle;
 	const right = rectifying(rectangle);
 	const middle = { x: width / 2, y: height / 2 };
-	const back = homographyOf(
-		[
-			{ x: 0, y: 0 },
-			{ x: width, y: 0 },
-			{ x: width, y: height },
-			{ x: 0, y: height }
-		],
-		rectangle.corners
-	);
+	const back = backFrom(rectangle.corners, width, height);
 	// Places over the rectangle, seen with each corner picked 1 px off in each direction.
 	for (let k = 0; k < 4; k++) {
 		for (const [dx, dy] of [

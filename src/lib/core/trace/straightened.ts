@@ -1,5 +1,5 @@
 /** A picture in the plane of a rectangle seen in it. */
-import { homographyOf, project, rectifying, type Rectangle } from './perspective';
+import { backFrom, project, rectifying, type Rectangle } from './perspective';
 import { checkPictureSize, type ColourPicture } from './picture';
 
 /**
@@ -13,15 +13,7 @@ export function straightened(picture: ColourPicture, rectangle: Rectangle, pxPer
 	const widthPx = Math.max(1, Math.round(rectangle.width * pxPerMm));
 	const heightPx = Math.max(1, Math.round(rectangle.height * pxPerMm));
 	checkPictureSize(widthPx, heightPx);
-	const back = homographyOf(
-		[
-			{ x: 0, y: 0 },
-			{ x: widthPx, y: 0 },
-			{ x: widthPx, y: heightPx },
-			{ x: 0, y: heightPx }
-		],
-		rectangle.corners
-	);
+	const back = backFrom(rectangle.corners, widthPx, heightPx);
 	const { rgba, widthPx: w, heightPx: h } = picture;
 	const out = new Uint8ClampedArray(4 * widthPx * heightPx);
 	for (let y = 0; y < heightPx; y++) {
