@@ -48,10 +48,7 @@
 				label="Keep"
 				value={operation.op}
 				items={OPS}
-				onpick={(v) => {
-					operation.op = v as CombineOperation['op'];
-					operation.change(0);
-				}}
+				onpick={(v) => operation.set({ op: v as CombineOperation['op'] })}
 			/>
 			{#if operation.op === 'regions'}
 				<Switch
@@ -84,18 +81,12 @@
 				unit={bench.unit}
 				value={operation.gap}
 				least={0}
-				onset={(v) => {
-					operation.gap = v;
-					operation.change(0);
-				}}
+				onset={(v) => operation.set({ gap: v })}
 			/>
 			<Switch
 				class="switch"
 				checked={operation.bridge}
-				onCheckedChange={(d) => {
-					operation.bridge = d.checked;
-					operation.change(0);
-				}}
+				onCheckedChange={(d) => operation.set({ bridge: d.checked })}
 			>
 				<Switch.Control><Switch.Thumb /></Switch.Control>
 				<Switch.Label>Bridge with a straight; no end moves</Switch.Label>
@@ -107,10 +98,7 @@
 				unit={bench.unit}
 				value={operation.amount}
 				least={0}
-				onset={(v) => {
-					operation.amount = v;
-					operation.change(0);
-				}}
+				onset={(v) => operation.set({ amount: v })}
 			/>
 			{#if operation.cutOff}
 				<NumberField
@@ -118,20 +106,14 @@
 					unit={bench.unit}
 					value={operation.second ?? operation.amount}
 					least={0.001}
-					onset={(v) => {
-						operation.second = v;
-						operation.change(0);
-					}}
+					onset={(v) => operation.set({ second: v })}
 				/>
 			{/if}
 			<Choice
 				label="Corners"
 				value={operation.cutOff ? 'cut' : 'round'}
 				items={CORNERS}
-				onpick={(v) => {
-					operation.cutOff = v === 'cut';
-					operation.change(0);
-				}}
+				onpick={(v) => operation.set({ cutOff: v === 'cut' })}
 			/>
 		{:else}
 			<p class="quiet">The picked stretch goes, as far as the next outline that crosses it on either side.</p>

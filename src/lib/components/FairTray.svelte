@@ -49,10 +49,7 @@
 			label="How"
 			value={operation.way}
 			items={WAYS}
-			onpick={(v) => {
-				operation.way = v as LineWay;
-				operation.change(0);
-			}}
+			onpick={(v) => operation.set({ way: v as LineWay })}
 		/>
 	</div>
 	<div class="row">
@@ -62,10 +59,7 @@
 				unit={bench.unit}
 				value={operation.drift}
 				least={0.0005}
-				onset={(v) => {
-					operation.drift = v;
-					operation.change(0);
-				}}
+				onset={(v) => operation.set({ drift: v })}
 			/>
 		{/if}
 		{#each NUMBERS.filter( (n) => n.ways.includes(operation.way) ) as { name, label, suffix, digits, least, most } (name)}
@@ -78,21 +72,14 @@
 				{least}
 				{most}
 				value={operation[name]}
-				onset={(v) => {
-					operation[name] = digits === 0 ? Math.round(v) : v;
-					operation.change(0);
-				}}
+				onset={(v) => operation.set({ [name]: digits === 0 ? Math.round(v) : v })}
 			/>
 		{/each}
 		{#if operation.outlines.length === 1}
 			<Switch
 				class="switch"
 				checked={operation.brushing}
-				onCheckedChange={(d) => {
-					operation.brushing = d.checked;
-					operation.stretch = undefined;
-					operation.change(0);
-				}}
+				onCheckedChange={(d) => operation.set({ brushing: d.checked, stretch: undefined })}
 				data-act="brush"
 			>
 				<Switch.Control><Switch.Thumb /></Switch.Control>
@@ -109,13 +96,7 @@
 				/>
 			{:else if operation.stretch}
 				<span class="quiet">only between the selected anchors</span>
-				<button
-					class="word"
-					onclick={() => {
-						operation.stretch = undefined;
-						operation.change(0);
-					}}>the whole outline</button
-				>
+				<button class="word" onclick={() => operation.set({ stretch: undefined })}>the whole outline</button>
 			{/if}
 		{/if}
 	</div>

@@ -39,10 +39,7 @@
 			unit={bench.unit}
 			value={operation.distance}
 			least={0.001}
-			onset={(v) => {
-				operation.distance = v;
-				operation.change(0);
-			}}
+			onset={(v) => operation.set({ distance: v })}
 		/>
 		<NumberField
 			label="Steps"
@@ -52,30 +49,21 @@
 			value={operation.steps}
 			least={1}
 			most={100}
-			onset={(v) => {
-				operation.steps = Math.round(v);
-				operation.change(0);
-			}}
+			onset={(v) => operation.set({ steps: Math.round(v) })}
 		/>
 		{#if operation.hasClosed}
 			<Choice
 				label="Side"
 				value={operation.way}
 				items={WAYS}
-				onpick={(v) => {
-					operation.way = v as OffsetOperation['way'];
-					operation.change(0);
-				}}
+				onpick={(v) => operation.set({ way: v as OffsetOperation['way'] })}
 			/>
 		{/if}
 		<Choice
 			label="Corners"
 			value={operation.join}
 			items={JOINS}
-			onpick={(v) => {
-				operation.join = v as OffsetOperation['join'];
-				operation.change(0);
-			}}
+			onpick={(v) => operation.set({ join: v as OffsetOperation['join'] })}
 		/>
 		{#if operation.join === 'miter'}
 			<NumberField
@@ -87,10 +75,7 @@
 				value={operation.miterLimit}
 				least={1}
 				most={50}
-				onset={(v) => {
-					operation.miterLimit = v;
-					operation.change(0);
-				}}
+				onset={(v) => operation.set({ miterLimit: v })}
 			/>
 		{/if}
 	</div>
@@ -101,30 +86,21 @@
 				label="Side of open lines"
 				value={operation.side}
 				items={SIDES}
-				onpick={(v) => {
-					operation.side = v as OffsetOperation['side'];
-					operation.change(0);
-				}}
+				onpick={(v) => operation.set({ side: v as OffsetOperation['side'] })}
 			/>
 			{#if operation.side === 'both'}
 				<Choice
 					label="Ends"
 					value={operation.ends}
 					items={ENDS}
-					onpick={(v) => {
-						operation.ends = v as OffsetOperation['ends'];
-						operation.change(0);
-					}}
+					onpick={(v) => operation.set({ ends: v as OffsetOperation['ends'] })}
 				/>
 			{:else}
 				<Choice
 					label="What comes of it"
 					value={operation.band ? 'band' : 'line'}
 					items={BANDS}
-					onpick={(v) => {
-						operation.band = v === 'band';
-						operation.change(0);
-					}}
+					onpick={(v) => operation.set({ band: v === 'band' })}
 				/>
 			{/if}
 		</div>

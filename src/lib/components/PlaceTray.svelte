@@ -28,30 +28,16 @@
 			label="right"
 			unit={bench.unit}
 			value={operation.right}
-			onset={(v) => {
-				operation.right = v;
-				operation.change(0);
-			}}
+			onset={(v) => operation.set({ right: v })}
 		/>
-		<NumberField
-			label="up"
-			unit={bench.unit}
-			value={operation.up}
-			onset={(v) => {
-				operation.up = v;
-				operation.change(0);
-			}}
-		/>
+		<NumberField label="up" unit={bench.unit} value={operation.up} onset={(v) => operation.set({ up: v })} />
 		<NumberField
 			label="turn"
 			kind="number"
 			suffix="°"
 			width={7}
 			value={operation.turn}
-			onset={(v) => {
-				operation.turn = v;
-				operation.change(0);
-			}}
+			onset={(v) => operation.set({ turn: v })}
 		/>
 		{#if width > 0}
 			<NumberField
@@ -95,28 +81,19 @@
 			label="Mirror"
 			value={operation.mirror}
 			items={MIRRORS}
-			onpick={(v) => {
-				operation.mirror = v as PlaceOperation['mirror'];
-				operation.change(0);
-			}}
+			onpick={(v) => operation.set({ mirror: v as PlaceOperation['mirror'] })}
 		/>
 		<NumberField
 			label="about"
 			unit={bench.unit}
 			value={operation.about.x}
-			onset={(v) => {
-				operation.about = { ...operation.about, x: v };
-				operation.change(0);
-			}}
+			onset={(v) => operation.set({ about: { ...operation.about, x: v } })}
 		/>
 		<NumberField
 			label="and"
 			unit={bench.unit}
 			value={operation.about.y}
-			onset={(v) => {
-				operation.about = { ...operation.about, y: v };
-				operation.change(0);
-			}}
+			onset={(v) => operation.set({ about: { ...operation.about, y: v } })}
 		/>
 		<Switch class="switch" checked={operation.copy} onCheckedChange={(d) => (operation.copy = d.checked)}>
 			<Switch.Control><Switch.Thumb /></Switch.Control>

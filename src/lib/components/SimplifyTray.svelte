@@ -48,7 +48,7 @@
 				>anchors <b data-fact="before">{operation.anchorsBefore}</b> →
 				<b data-fact="after">{operation.anchorsAfter}</b></span
 			>
-			<span>drift <b data-fact="drift">{formatLength(operation.drift, bench.unit)}</b></span>
+			<span>drift <b data-fact="drift">{formatLength(operation.moved, bench.unit)}</b></span>
 			<span class="quiet"
 				>since it first was <b data-fact="total">{formatLength(operation.total, bench.unit)}</b></span
 			>

@@ -2,7 +2,6 @@
 	/** The drawing surface: hands pointer events to the hand, scenes to the stage. */
 	import { untrack } from 'svelte';
 	import { resolve } from '$lib/core/edit/outline';
-	import { combOf, teethFor } from '$lib/core/geometry/comb';
 	import { onPaper } from '$lib/core/edit/placement';
 	import { DrawingStage, type Scene } from '$lib/render/stage';
 	import type { Palette } from '$lib/render/palette';
@@ -37,14 +36,6 @@
 			? new Set(bench.operation.outlines.map((o) => o.id))
 			: NOTHING
 	);
-	/** The combs of what is looked at: the new line of an operation, the entered outlines, or the selected. */
-	const combs = $derived.by(() => {
-		if (!bench.combed) return [];
-		const paths = bench.operation?.preview.length
-			? bench.operation.preview
-			: (bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines).map(resolve);
-		return paths.length > 40 ? [] : paths.map((path) => combOf(path, teethFor(path)));
-	});
 	/** Where the reach of a soft pull ends, on the line. */
 	const reachMarks = $derived(bench.movingWay === 'soft' && !bench.operation ? bench.reachPlaces() : []);
 	const picks = $derived.by(() => {
@@ -105,6 +96,7 @@
 			bitmaps: bench.bitmaps,
 			bitmapVersion: bench.bitmapVersion,
 			selected: bench.selected,
+			carried: bench.carriedOutlines,
 			entered: bench.before ? [] : bench.enteredOutlines,
 			picked: bench.picked,
 			segments: bench.segments,
@@ -115,9 +107,8 @@
 			band: bench.before ? undefined : bandOf(bench.operation),
 			drawn: bench.pen?.kind === 'line' ? bench.pen.lineSoFar(false) : undefined,
 			closing: bench.pen?.closing ? bench.pen.closingPlace : undefined,
-			comb: combs,
+			comb: bench.combs,
 			combStretch: bench.combStretch,
-			toolRadius: bench.toolRadius,
 			snap: bench.snap,
 			bound: bench.bound,
 			reachOf: reachMarks,

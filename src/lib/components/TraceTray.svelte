@@ -82,11 +82,7 @@
 			label="By what"
 			value={operation.way}
 			items={WORDS}
-			onpick={(v) => {
-				operation.way = v as Way;
-				operation.threshold = 'auto';
-				operation.change(0);
-			}}
+			onpick={(v) => operation.set({ way: v as Way, threshold: 'auto' })}
 		/>
 		{#if others.length > 1}
 			<label class="which"
@@ -120,11 +116,7 @@
 					<select
 						value={operation.channel}
 						data-act="channel"
-						onchange={(e) => {
-							operation.channel = e.currentTarget.value as Channel;
-							operation.threshold = 'auto';
-							operation.change(0);
-						}}
+						onchange={(e) => operation.set({ channel: e.currentTarget.value as Channel, threshold: 'auto' })}
 					>
 						{#each CHANNELS as channel (channel)}<option value={channel}>{CHANNEL_WORDS[channel]}</option
 							>{/each}
@@ -142,10 +134,7 @@
 					{most}
 					placeholder={placeholder ?? ''}
 					value={operation[name]}
-					onset={(v) => {
-						operation[name] = v;
-						operation.change(0);
-					}}
+					onset={(v) => operation.set({ [name]: v })}
 				/>
 			{/each}
 			<button class="word" onclick={unprepared} data-act="unprepared">as it is</button>
@@ -162,18 +151,12 @@
 				value={operation.colours === 'auto' ? undefined : operation.colours}
 				least={2}
 				most={64}
-				onset={(v) => {
-					operation.colours = Math.round(v);
-					operation.change(0);
-				}}
+				onset={(v) => operation.set({ colours: Math.round(v) })}
 			/>
 			<button
 				class="word"
 				disabled={operation.colours === 'auto'}
-				onclick={() => {
-					operation.colours = 'auto';
-					operation.change(0);
-				}}>found by itself</button
+				onclick={() => operation.set({ colours: 'auto' })}>found by itself</button
 			>
 			{#if result?.fills}
 				<span class="dyes" data-fact="colours">
@@ -189,10 +172,7 @@
 				value={operation.levels}
 				least={1}
 				most={64}
-				onset={(v) => {
-					operation.levels = Math.round(v);
-					operation.change(0);
-				}}
+				onset={(v) => operation.set({ levels: Math.round(v) })}
 			/>
 		{:else}
 			<Slider
@@ -201,10 +181,7 @@
 				min={1}
 				max={254}
 				step={1}
-				onValueChange={(d) => {
-					operation.threshold = d.value[0];
-					operation.change(15);
-				}}
+				onValueChange={(d) => operation.set({ threshold: d.value[0] }, 15)}
 			>
 				<Slider.Label>Darker than this is ink</Slider.Label>
 				<Slider.Control>
@@ -221,18 +198,12 @@
 				value={Math.round(threshold)}
 				least={0}
 				most={255}
-				onset={(v) => {
-					operation.threshold = v;
-					operation.change(0);
-				}}
+				onset={(v) => operation.set({ threshold: v })}
 			/>
 			<button
 				class="word"
 				disabled={operation.threshold === 'auto'}
-				onclick={() => {
-					operation.threshold = 'auto';
-					operation.change(0);
-				}}>found by itself</button
+				onclick={() => operation.set({ threshold: 'auto' })}>found by itself</button
 			>
 		{/if}
 		{#each SWITCHES as { name, word, ways } (name)}
@@ -240,10 +211,7 @@
 				<Switch
 					class="switch"
 					checked={operation[name]}
-					onCheckedChange={(d) => {
-						operation[name] = d.checked;
-						operation.change(0);
-					}}
+					onCheckedChange={(d) => operation.set({ [name]: d.checked })}
 				>
 					<Switch.Control><Switch.Thumb /></Switch.Control>
 					<Switch.Label>{word}</Switch.Label>
@@ -269,10 +237,7 @@
 			min={-4}
 			max={4}
 			step={0.05}
-			onValueChange={(d) => {
-				operation.tolerance = Math.pow(2, d.value[0]) / pxPerMm;
-				operation.change(15);
-			}}
+			onValueChange={(d) => operation.set({ tolerance: Math.pow(2, d.value[0]) / pxPerMm }, 15)}
 		>
 			<Slider.Label>Closer to the edge ↔ fewer anchors</Slider.Label>
 			<Slider.Control>
@@ -286,18 +251,12 @@
 			unit={bench.unit}
 			value={operation.tolerance === 'auto' ? result?.tolerance : operation.tolerance}
 			least={0.0001}
-			onset={(v) => {
-				operation.tolerance = v;
-				operation.change(0);
-			}}
+			onset={(v) => operation.set({ tolerance: v })}
 		/>
 		<button
 			class="word"
 			disabled={operation.tolerance === 'auto'}
-			onclick={() => {
-				operation.tolerance = 'auto';
-				operation.change(0);
-			}}>from the picture</button
+			onclick={() => operation.set({ tolerance: 'auto' })}>from the picture</button
 		>
 		<NumberField
 			label="Corner from"
@@ -308,10 +267,7 @@
 			value={operation.cornerAngle}
 			least={5}
 			most={170}
-			onset={(v) => {
-				operation.cornerAngle = v;
-				operation.change(0);
-			}}
+			onset={(v) => operation.set({ cornerAngle: v })}
 		/>
 		<NumberField
 			label="No specks below"
@@ -321,19 +277,13 @@
 			placeholder="by itself"
 			value={operation.leastArea === 'auto' ? undefined : operation.leastArea}
 			least={0}
-			onset={(v) => {
-				operation.leastArea = v;
-				operation.change(0);
-			}}
+			onset={(v) => operation.set({ leastArea: v })}
 		/>
 		{#if operation.way !== 'colours' && operation.way !== 'line-centre'}
 			<Switch
 				class="switch"
 				checked={operation.diagonal === 'join'}
-				onCheckedChange={(d) => {
-					operation.diagonal = d.checked ? 'join' : 'part';
-					operation.change(0);
-				}}
+				onCheckedChange={(d) => operation.set({ diagonal: d.checked ? 'join' : 'part' })}
 				data-act="diagonal"
 			>
 				<Switch.Control><Switch.Thumb /></Switch.Control>

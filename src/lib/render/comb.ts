@@ -27,27 +27,16 @@ export function combTips(scene: Pick<MarkScene, 'view' | 'size'>, comb: Comb, st
 	return out;
 }
 
-/**
- * @param toolRadius mm: what bends tighter is marked; nothing where 0.
- */
-export function drawComb(
-	c: CanvasRenderingContext2D,
-	scene: MarkScene,
-	comb: Comb,
-	stretch: number,
-	toolRadius: number
-): void {
+export function drawComb(c: CanvasRenderingContext2D, scene: MarkScene, comb: Comb, stretch: number): void {
 	const { view, size, palette } = scene;
 	const tips = combTips(scene, comb, stretch);
 	const n = tips.length / 2;
 	const t = comb.teeth;
-	const limit = toolRadius > 0 ? 1 / toolRadius : Infinity;
 	const begins = new Set(comb.begins);
 	let tightest = 0;
-	for (const [colour, width, only] of [
-		[palette.halo, 3, 'all'],
-		[palette.woad, 1, 'fine'],
-		[palette.rust, 1.6, 'tight']
+	for (const [colour, width, over] of [
+		[palette.halo, 3, false],
+		[palette.woad, 1, true]
 	] as const) {
 		c.strokeStyle = colour;
 		c.lineWidth = width;
@@ -55,12 +44,11 @@ export function drawComb(
 		for (let i = 0; i < n; i++) {
 			const k = Math.abs(t[TOOTH * i + 4]);
 			if (k > Math.abs(t[TOOTH * tightest + 4])) tightest = i;
-			if (only !== 'all' && k > limit !== (only === 'tight')) continue;
 			const p = toScreen(view, size, t[TOOTH * i], t[TOOTH * i + 1]);
 			c.moveTo(p.x, p.y);
 			c.lineTo(tips[2 * i], tips[2 * i + 1]);
 		}
-		if (only === 'fine') {
+		if (over) {
 			// The line over the tips, broken where a new segment begins, so that a step shows as one.
 			for (let i = 0; i < n; i++) {
 				if (begins.has(i)) c.moveTo(tips[2 * i], tips[2 * i + 1]);
@@ -94,14 +82,6 @@ export function drawComb(
 		const radius = 1 / comb.most;
 		const at = TOOTH * tightest;
 		const p = toScreen(view, size, t[at], t[at + 1]);
-		const isTight = radius < toolRadius;
-		labelAt(
-			c,
-			palette,
-			`radius ${radius.toPrecision(3)} mm${isTight ? ', tighter than the tool' : ''}`,
-			p.x + 14,
-			p.y - 12,
-			isTight ? palette.rust : palette.woad
-		);
+		labelAt(c, palette, `radius ${radius.toPrecision(3)} mm`, p.x + 14, p.y - 12, palette.woad);
 	}
 }

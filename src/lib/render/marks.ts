@@ -98,15 +98,10 @@ export function drawAnchors(
 			if (segmentTypeOf(outline, segment) !== CUBIC) continue;
 			const length = Math.hypot(p[a + side] - p[a], p[a + side + 1] - p[a + 1]);
 			if (!(length > 0)) continue;
+			const end = handleEnd(p[a], p[a + 1], p[a + side], p[a + side + 1], view.scale);
+			const h = toScreen(view, size, end.x, end.y);
+			// A tiny one, drawn so that it can be grabbed, has its true length beside it.
 			const isTiny = length * view.scale < LEAST_HANDLE_PX;
-			// A tiny one is drawn so that it can be grabbed, with its true length beside it.
-			const out = isTiny ? LEAST_HANDLE_PX / view.scale / length : 1;
-			const h = toScreen(
-				view,
-				size,
-				p[a] + (p[a + side] - p[a]) * out,
-				p[a + 1] + (p[a + side + 1] - p[a + 1]) * out
-			);
 			const far = Math.hypot(h.x - at.x, h.y - at.y);
 			if (isTiny && own) labelAt(c, palette, `${length.toPrecision(2)} mm`, h.x + 8, h.y - 6, palette.faint);
 			const isHeld =
@@ -198,7 +193,21 @@ export function drawAnchors(
 }
 
 /** px: a handle shorter than this is drawn, and grabbed, as if it were so long. */
-export const LEAST_HANDLE_PX = 14;
+const LEAST_HANDLE_PX = 14;
+
+/** Where the end of a handle is drawn: a tiny one farther out, in its own direction. */
+export function handleEnd(
+	ax: number,
+	ay: number,
+	hx: number,
+	hy: number,
+	scale: number
+): { x: number; y: number } {
+	const length = Math.hypot(hx - ax, hy - ay);
+	const least = LEAST_HANDLE_PX / scale;
+	if (!(length > 0) || length >= least) return { x: hx, y: hy };
+	return { x: ax + ((hx - ax) / length) * least, y: ay + ((hy - ay) / length) * least };
+}
 
 /** Handles that cross, turn back or loop: a small tangle on the segment. */
 function drawTangle(c: Context, { view, size, palette }: MarkScene, x: number, y: number): void {

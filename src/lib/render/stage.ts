@@ -55,6 +55,8 @@ export interface Scene {
 	readonly bitmaps: ReadonlyMap<string, ImageBitmap>;
 	readonly bitmapVersion: number;
 	readonly selected: ReadonlySet<string>;
+	/** Selected outlines as they lie while they are dragged: the still picture goes without them. */
+	readonly carried: readonly Outline[];
 	/** The entered outlines, the one in hand first, and the anchors selected in each. */
 	readonly entered: readonly Outline[];
 	readonly picked: ReadonlyMap<string, ReadonlySet<number>>;
@@ -70,10 +72,9 @@ export interface Scene {
 	readonly band: { readonly paths: readonly Path[]; readonly drift: number } | undefined;
 	readonly drawn: Outline | undefined;
 	readonly closing: { readonly x: number; readonly y: number } | undefined;
-	/** Combs of curvature, how long their teeth are against what fits, and the tool's radius, mm. */
+	/** Combs of curvature, and how long their teeth are against what fits. */
 	readonly comb: readonly Comb[];
 	readonly combStretch: number;
-	readonly toolRadius: number;
 	readonly snap: Snap | undefined;
 	/** Lines by which a drag is bound. */
 	readonly bound: readonly GuideLine[];
@@ -174,7 +175,7 @@ export class DrawingStage {
 			scene.seen?.bitmap,
 			scene.seen?.split,
 			scene.palette,
-			entered.map((o) => o.id).join(),
+			[...entered, ...scene.carried].map((o) => o.id).join(),
 			replaced.size ? replaced : 0,
 			this.isHeavy(scene) ? scene.selected : 0
 		];
@@ -294,11 +295,11 @@ export class DrawingStage {
 		const { drawing, view, palette } = scene;
 		const seen = seenBox(view, size, 4);
 		const layers = new Map(layersOf(drawing).map((layer) => [layer.id, layer]));
-		const entered = new Set(scene.entered.map((o) => o.id));
+		const live = new Set([...scene.entered, ...scene.carried].map((o) => o.id));
 		const shown: { outline: Outline; path: Path }[] = [];
 		for (const outline of outlinesOf(drawing)) {
 			if (outline.hidden || layers.get(outline.layer)?.hidden) continue;
-			if (entered.has(outline.id)) continue;
+			if (live.has(outline.id)) continue;
 			const path = resolve(outline);
 			const box = boxOf(path);
 			if (box.x1 < seen.x0 || box.x0 > seen.x1 || box.y1 < seen.y0 || box.y0 > seen.y1) continue;
@@ -397,13 +398,15 @@ export class DrawingStage {
 			}
 			c.setLineDash([]);
 		};
+		const live = new Set([...scene.entered, ...scene.carried].map((o) => o.id));
 		if (scene.hover && !scene.selected.has(scene.hover.id)) line(resolve(scene.hover), palette.madder, 1);
 		for (const id of this.isHeavy(scene) ? [] : scene.selected) {
 			const record = drawing.records.get(id);
-			if (record?.type !== 'outline' || record.hidden || scene.entered.some((o) => o.id === id)) continue;
+			if (record?.type !== 'outline' || record.hidden || live.has(id)) continue;
 			const path = resolve(record);
 			if (inSight(path)) line(path, palette.madder, 2, scene.replaced.has(id) ? [3, 4] : []);
 		}
+		for (const path of scene.carried.map(resolve)) if (inSight(path)) line(path, palette.madder, 2);
 		for (const outline of scene.entered) {
 			const path = resolve(outline);
 			if (outline.rounds?.length) line(sourceLine(outline), palette.faint, 1, [2, 4]);
@@ -456,7 +459,7 @@ export class DrawingStage {
 		// While an operation is open its result shows its anchors, so that one sees what it costs.
 		if (scene.preview.length && !scene.rough) this.drawPreviewAnchors(c, scene);
 		if (scene.deviations.length) drawDeviations(c, marks, scene.deviations, scene.unit);
-		for (const comb of scene.comb) drawComb(c, marks, comb, scene.combStretch, scene.toolRadius);
+		for (const comb of scene.comb) drawComb(c, marks, comb, scene.combStretch);
 		for (const line of scene.bound) drawGuideLine(c, marks, line, palette.madder, [2, 4]);
 		for (const outline of scene.entered) {
 			if (scene.replaced.has(outline.id)) continue;

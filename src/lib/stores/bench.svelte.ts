@@ -15,7 +15,6 @@ import {
 	recordAs,
 	settingsOf,
 	type Drawing,
-	type DrawingRecord,
 	type Reference
 } from '../core/edit/drawing';
 import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/edit/history';
@@ -30,14 +29,16 @@ import {
 } from '../core/edit/outline';
 import { reachEnds, type Reach } from '../core/edit/pulling';
 import type { GuideLine, Snap } from '../core/edit/snap';
+import { moveBy, placeOutlines, transformOutline } from '../core/edit/transform';
 import { isOnReference, levelledBy, onPaper, onPicture, referenceBox, scaleOf } from '../core/edit/placement';
 import { breakOutline } from '../core/edit/structure';
 import { CoreError, toProblem, type Problem } from '../core/errors';
 import type { Imported } from '../core/formats/imported';
+import { combOf, teethFor, type Comb } from '../core/geometry/comb';
 import { twoWayDistance } from '../core/geometry/edge-tree';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
-import { transformPath, type Path } from '../core/geometry/path';
+import type { Path } from '../core/geometry/path';
 import type { Box } from '../core/geometry/segment';
 import type { Way } from '../core/trace/ways';
 import { meanScale, rectifying, type Corner } from '../core/trace/perspective';
@@ -95,6 +96,9 @@ export interface Measure {
 	readonly set: (right: number, up: number) => void;
 }
 
+/** Of more lines at once no combs are drawn. */
+const MOST_COMBS = 40;
+
 const NONE: ReadonlySet<number> = new Set();
 
 export const newId = (): string => crypto.randomUUID();
@@ -131,8 +135,8 @@ export class Bench {
 	tuning = $state(false);
 	/** How far along the line a soft pull goes, mm. */
 	reachAlong = $state.raw<Reach>({ before: 20, after: 20 });
-	/** Whole outlines as they would become, while they are dragged. */
-	moved = $state.raw<readonly Outline[]>([]);
+	/** How far the selected outlines are carried while they are dragged, mm. */
+	carried = $state.raw<{ right: number; up: number } | undefined>();
 	/** What is drawn with, while it is. */
 	pen = $state.raw<Pen | undefined>();
 	/** The numbers of the drag or of the line being drawn, told and typed at the pointer. */
@@ -154,10 +158,9 @@ export class Bench {
 	station = $state<Station | undefined>('picture');
 	operation = $state.raw<AnyOperation | undefined>();
 	filled = $state(false);
-	/** The comb of curvature beside what is selected; how long its teeth are against what fits; the tool it is held against, mm. */
+	/** The comb of curvature beside what is selected; how long its teeth are against what fits. */
 	combed = $state(false);
 	combStretch = $state(1);
-	toolRadius = $state(0);
 	grid = $state(false);
 	picturesHidden = $state(false);
 	/** Dragged places snap to the picture's edge too. */
@@ -203,18 +206,20 @@ export class Bench {
 	readonly references = $derived.by(() => referencesOf(this.drawing));
 	/** The drawing with what is held just now. */
 	readonly shown: Drawing = $derived.by(() => {
-		const { drawing, placed, moved } = this;
-		if (!placed && moved.length === 0) return drawing;
-		const records = new Map(drawing.records);
-		if (placed) records.set(placed.id, placed);
-		for (const outline of moved) records.set(outline.id, outline);
-		return { ...drawing, records };
+		const { drawing, placed } = this;
+		return placed ? { ...drawing, records: new Map(drawing.records).set(placed.id, placed) } : drawing;
 	});
 	/** The picture in hand, as it is or as it would become. */
 	readonly placedReference = $derived.by(
 		() => this.placed ?? this.references.find((r) => r.id === this.placing)
 	);
 	readonly selectedOutlines = $derived.by(() => this.outlines.filter((o) => this.selected.has(o.id)));
+	/** Selected outlines that a drag may carry, and as they lie while it does. */
+	private readonly loose = $derived(this.selectedOutlines.filter((o) => !o.locked));
+	readonly carriedOutlines: readonly Outline[] = $derived.by(() => {
+		const { carried } = this;
+		return carried ? this.loose.map((o) => transformOutline(o, moveBy(carried.right, carried.up))) : [];
+	});
 	/** The entered outlines as they are or would become, the one in hand first. */
 	readonly enteredOutlines = $derived.by((): readonly Outline[] =>
 		this.enteredIds.flatMap((id) => {
@@ -265,6 +270,13 @@ export class Bench {
 			outline ? [...this.segments].map((id) => outline.anchors.indexOf(id)).filter((i) => i >= 0) : []
 		);
 	}
+	/** The combs of what is looked at: the new line of an operation, the entered outlines, or the selected. */
+	readonly combs: readonly Comb[] = $derived.by(() => {
+		if (!this.combed) return [];
+		const outlines = this.enteredOutlines.length ? this.enteredOutlines : this.selectedOutlines;
+		const paths = this.operation?.preview.length ? this.operation.preview : outlines.map(resolve);
+		return paths.length > MOST_COMBS ? [] : paths.map((path) => combOf(path, teethFor(path)));
+	});
 	readonly canUndo = $derived(this.pointer > 0 && !this.readOnly);
 	readonly canRedo = $derived(this.pointer < this.stepNames.length && !this.readOnly);
 	readonly stations: StationStates = $derived.by(() =>
@@ -659,23 +671,30 @@ export class Bench {
 		if (drafts.size) this.commit(name, { put: [...drafts.values()] });
 	}
 
-	/** Outlines that were dragged stay where they are, as one step; the lines as they first were go along. */
-	releaseMoved(): void {
-		const { moved } = this;
-		this.moved = [];
+	/** Outlines that were carried stay where they are, as one step. */
+	releaseCarried(): void {
+		const { carried, loose } = this;
+		this.carried = undefined;
 		this.endDrag();
-		if (moved.length === 0) return;
-		const [dx, dy] = [0, 1].map((k) => {
-			const before = recordAs(this.drawing, 'outline', moved[0].id);
-			return moved[0].points[k] - before.points[k];
-		});
-		const firsts = moved.flatMap((o): DrawingRecord[] => {
-			const line = o.first === undefined ? undefined : this.drawing.records.get(o.first);
-			return line?.type === 'line' ? [{ ...line, path: transformPath(line.path, [1, 0, 0, 1, dx, dy]) }] : [];
-		});
-		this.commit(moved.length === 1 ? `Move "${moved[0].name}"` : `Move ${moved.length} outlines`, {
-			put: [...moved, ...firsts]
-		});
+		if (!carried || loose.length === 0) return;
+		this.commit(
+			loose.length === 1 ? `Move "${loose[0].name}"` : `Move ${loose.length} outlines`,
+			placeOutlines(this.drawing, loose, moveBy(carried.right, carried.up))
+		);
+	}
+
+	/** Makes a step of new lines of outlines, and tells how far they moved. */
+	commitTold(name: string, edit: Edit): boolean {
+		let drift: number | undefined;
+		for (const next of edit.put ?? []) {
+			const before = this.drawing.records.get(next.id);
+			if (next.type !== 'outline' || before?.type !== 'outline') continue;
+			const { distance } = twoWayDistance([resolve(before)], [resolve(next)], 0.001, 0.1);
+			drift = Math.max(drift ?? 0, distance);
+		}
+		if (!this.commit(name, edit)) return false;
+		if (drift !== undefined) this.tell(`The line moved by ${formatLength(drift, this.unit)} at most.`);
+		return true;
 	}
 
 	/** Moves what is selected by the arrows: the handle in hand, or the anchors. */
@@ -698,24 +717,19 @@ export class Bench {
 		const put: Outline[] = [];
 		const gone = new Set<string>();
 		let count = 0;
-		let drift = 0;
 		for (const outline of this.enteredOutlines) {
 			const ids = this.anchorsOf(outline.id);
 			if (ids.size === 0) continue;
 			count += ids.size;
 			const next = deleteAnchors(outline, ids, way);
-			if (!next) gone.add(outline.id);
-			else {
-				put.push(madePlain(next));
-				drift = Math.max(drift, twoWayDistance([resolve(outline)], [resolve(next)], 0.001, 0.1).distance);
-			}
+			if (next) put.push(madePlain(next));
+			else gone.add(outline.id);
 		}
 		if (count === 0) return;
 		const edit = { put, remove: removeOutlines(this.drawing, gone).remove };
 		this.picked = new Map();
 		const name = gone.size ? 'Remove outline' : count === 1 ? 'Delete anchor' : `Delete ${count} anchors`;
-		if (this.commit(name, edit) && put.length)
-			this.tell(`The line moved by ${formatLength(drift, this.unit)} at most.`);
+		this.commitTold(name, edit);
 	}
 
 	/** Deletes the picked segment: a closed outline opens, an open one falls apart. */

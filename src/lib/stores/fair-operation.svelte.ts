@@ -1,20 +1,16 @@
 /** A line made anew: faired, simplified on a stretch, through its anchors, rebuilt, of arcs, of straights. */
-import { recordAs, type Drawing } from '../core/edit/drawing';
-import type { Edit } from '../core/edit/history';
-import { replaceLines, type NewId } from '../core/edit/operations';
+import type { Drawing } from '../core/edit/drawing';
 import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/edit/outline';
 import { between as anchorsBetween } from '../core/edit/selecting';
-import { LINE_WAYS, type LineOptions, type LineWay } from '../core/fairing/lines';
-import { deviationAlong } from '../core/geometry/deviation';
-import { flattenPath, twoWayDistance } from '../core/geometry/edge-tree';
-import { anchorCount } from '../core/geometry/measure';
-import type { Path } from '../core/geometry/path';
+import type { LineOptions, LineWay } from '../core/fairing/lines';
 import { geometryWorker, restartGeometryWorker } from '../workers/geometry.client';
-import { nextRequest, Operation } from './operation.svelte';
+import { LineChange } from './line-change.svelte';
+import { nextRequest } from './operation.svelte';
 
-export { LINE_WAYS };
+/** Of more outlines at once it is not told how far they stray all along. */
+const MOST_STRAY = 12;
 
-export class FairOperation extends Operation {
+export class FairOperation extends LineChange {
 	readonly kind = 'fair';
 	way = $state<LineWay>('fair');
 	/** mm */
@@ -30,24 +26,11 @@ export class FairOperation extends Operation {
 	brush = $state(3);
 	/** The anchors of the stretch; all of the outline where there is none. */
 	stretch = $state.raw<ReadonlySet<number> | undefined>();
-	readonly anchorsBefore: number;
-	anchorsAfter = $state(0);
-	moved = $state(0);
-	/** mm from the lines as they first were. */
-	total = $state(0);
-	private readonly paths: Path[];
-	private readonly firsts: Path[];
 
-	constructor(
-		readonly outlines: readonly Outline[],
-		drawing: Drawing,
-		stretch?: ReadonlySet<number>
-	) {
-		super();
+	constructor(outlines: readonly Outline[], drawing: Drawing, stretch?: ReadonlySet<number>) {
+		// A stretch is told by anchors: its line is the one through them, corners not rounded.
+		super(outlines, drawing, stretch ? sourceLine : resolve);
 		this.stretch = stretch;
-		this.paths = outlines.map(stretch ? sourceLine : resolve);
-		this.firsts = outlines.map((o) => (o.first ? recordAs(drawing, 'line', o.first).path : resolve(o)));
-		this.anchorsBefore = this.paths.reduce((sum, path) => sum + anchorCount(path), 0);
 	}
 
 	get name(): string {
@@ -68,7 +51,7 @@ export class FairOperation extends Operation {
 
 	get options(): LineOptions {
 		const { way, drift, strength, cornerAngle, count, degree } = this;
-		return { way, drift, strength, cornerAngle, count, degree };
+		return { way, drift, strength, cornerAngle, count, degree, stray: this.outlines.length <= MOST_STRAY };
 	}
 
 	/** The stretch as places on its one outline. */
@@ -100,27 +83,8 @@ export class FairOperation extends Operation {
 			this.deviations = [];
 			return;
 		}
-		const lines = answer.value;
-		this.problem = undefined;
-		this.preview = lines.map((l) => l.path);
-		this.anchorsAfter = lines.reduce((sum, l) => sum + anchorCount(l.path), 0);
-		const worst = lines.reduce((a, b) => (b.drift > a.drift ? b : a), lines[0]);
-		this.moved = worst?.drift ?? 0;
-		this.worst = worst && worst.drift > 0 ? worst.worst : undefined;
-		const fine = Math.max(0.002, this.moved / 20);
-		this.deviations =
-			lines.length <= 12
-				? lines.map((l, i) =>
-						deviationAlong(
-							l.path,
-							[{ points: flattenPath(this.paths[i], fine), closed: this.paths[i].closed }],
-							Math.max(0.1, this.drift)
-						)
-					)
-				: [];
-		this.total = this.moved;
-		if (this.outlines.some((o) => o.first))
-			this.total = twoWayDistance(this.firsts, this.preview, Math.max(0.002, this.drift / 50), 0.2).distance;
+		this.take(answer.value, Math.max(0.002, this.drift / 50));
+		this.deviations = answer.value.flatMap((l) => l.deviation ?? []);
 	}
 
 	/** The brush goes over the line: anchors beside it belong to the stretch. */
@@ -151,9 +115,5 @@ export class FairOperation extends Operation {
 	override stop(): void {
 		if (this.busy) restartGeometryWorker();
 		super.stop();
-	}
-
-	edit(drawing: Drawing, newId: NewId): Edit {
-		return replaceLines(drawing, new Map(this.outlines.map((o, i) => [o.id, this.preview[i]])), newId);
 	}
 }

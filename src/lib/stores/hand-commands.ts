@@ -13,9 +13,6 @@ import {
 } from '../core/edit/segments';
 import { between, edgeOf, inverted, ofKind } from '../core/edit/selecting';
 import { toProblem } from '../core/errors';
-import { twoWayDistance } from '../core/geometry/edge-tree';
-import { formatLength } from '../core/units';
-import { resolve } from '../core/edit/outline';
 import { MOVING_WAYS, newId, type Bench, type MovingWay } from './bench.svelte';
 import { needsAnchors, needsEntered, needsOutlines, needsSegment, type Command } from './command';
 import { Pen, type PenKind } from './pen.svelte';
@@ -51,10 +48,7 @@ function changeTold(bench: Bench, name: string, edit: (outline: Outline) => Outl
 	const outline = bench.enteredOutline;
 	if (!outline) return;
 	try {
-		const next = madePlain(edit(outline));
-		const drift = twoWayDistance([resolve(outline)], [resolve(next)], 0.001, 0.1).distance;
-		if (bench.commit(name, { put: [next] }))
-			bench.tell(`The line moved by ${formatLength(drift, bench.unit)} at most.`);
+		bench.commitTold(name, { put: [madePlain(edit(outline))] });
 	} catch (error) {
 		bench.trouble(toProblem(error));
 	}
@@ -305,22 +299,14 @@ export const HAND_COMMANDS: readonly Command[] = [
 	})),
 	takeHandle('in', 'Handle before', ','),
 	takeHandle('out', 'Handle after', '.'),
-	{
-		id: 'toggle-handle-in',
-		word: 'Draw out or drop the handle before',
+	...(['in', 'out'] as const).map((side): Command => ({
+		id: `toggle-handle-${side}`,
+		word: `Draw out or drop the handle ${side === 'in' ? 'before' : 'after'}`,
 		line: 'A missing handle is drawn out, one that is there taken away.',
 		also: 'handle retract missing remove',
 		why: needsAnchors,
-		run: (b) => toggleHandle(b, 'in')
-	},
-	{
-		id: 'toggle-handle-out',
-		word: 'Draw out or drop the handle after',
-		line: 'A missing handle is drawn out, one that is there taken away.',
-		also: 'handle retract missing remove',
-		why: needsAnchors,
-		run: (b) => toggleHandle(b, 'out')
-	},
+		run: (b) => toggleHandle(b, side)
+	})),
 	{
 		id: 'release-handles',
 		word: 'Give handles back',

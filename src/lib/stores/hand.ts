@@ -1,6 +1,5 @@
 /** What the pointer does on the surface: picks, drags, draws, pans; one gesture at a time. */
 import { insertAnchors, moveAnchors, placeHandle, type Side } from '../core/edit/anchors';
-import { settingsOf } from '../core/edit/drawing';
 import {
 	ANCHOR_STRIDE,
 	anchorIndex,
@@ -20,13 +19,12 @@ import {
 import { bendSegment, moveSideways } from '../core/edit/segments';
 import { anchorsInside } from '../core/edit/selecting';
 import { findSnap, lockedDirection, type GuideLine, type Snap } from '../core/edit/snap';
-import { moveBy, transformOutline } from '../core/edit/transform';
 import { recordsOf } from '../core/edit/drawing';
-import { combOf, teethFor, TOOTH } from '../core/geometry/comb';
+import { TOOTH } from '../core/geometry/comb';
 import { CUBIC, STRAIGHT } from '../core/geometry/path';
-import { boxOf } from '../core/geometry/pick';
+import { boxOf, nearestOnPath } from '../core/geometry/pick';
 import { combTips } from '../render/comb';
-import { LEAST_HANDLE_PX } from '../render/marks';
+import { handleEnd } from '../render/marks';
 import { RULER_PX } from '../render/rulers';
 import { toPaper, toScreen } from '../render/view';
 import { newId, REACH_PX, type Bench, type PointerKind, type Under } from './bench.svelte';
@@ -230,12 +228,9 @@ export class Hand {
 	/** The tooth of a comb whose tip is under the pointer: its foot and length, px. */
 	private toothAt(at: PointerAt): { x: number; y: number; length: number } | undefined {
 		const { bench } = this;
-		if (!bench.combed) return undefined;
-		const outlines = bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines;
 		let best: { x: number; y: number; length: number } | undefined;
 		let least = REACH_PX[at.kind];
-		for (const path of outlines.slice(0, 40).map(resolve)) {
-			const comb = combOf(path, teethFor(path));
+		for (const comb of bench.combs) {
 			const tips = combTips({ view: bench.view, size: bench.size }, comb, bench.combStretch);
 			for (let i = 0; i < tips.length / 2; i++) {
 				const off = Math.hypot(tips[2 * i] - at.x, tips[2 * i + 1] - at.y);
@@ -370,37 +365,52 @@ export class Hand {
 		}
 	}
 
-	private dragAnchors(gesture: Extract<Gesture, { what: 'anchors' }>, p: Spot, at: PointerAt): void {
-		const { bench } = this;
-		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
-		let right = p.x - start.x;
-		let up = p.y - start.y;
-		const way = bench.movingWay;
-		bench.snap = undefined;
-		bench.bound = [];
-		if (at.shift) {
-			({ x: right, y: up } = lockedDirection(right, up));
-			bench.bound = [this.guideThrough(gesture.from, right, up)];
-		} else if (!at.ctrl && way !== 'own line') {
-			const snap = this.snapAt({ x: gesture.from.x + right, y: gesture.from.y + up }, at, gesture);
-			if (snap) {
-				right = snap.x - gesture.from.x;
-				up = snap.y - gesture.from.y;
-				bench.snap = snap;
-			}
-		}
-		const apply = (dx: number, dy: number) => this.moveAnchorsBy(gesture, dx, dy);
+	/** A drag from a place, with Shift locked to level, plumb or 45 degrees; the line that binds it then shows. */
+	private lockedDrag(from: Spot, dx: number, dy: number, at: PointerAt): { right: number; up: number } {
+		this.bench.bound = [];
+		if (!at.shift) return { right: dx, up: dy };
+		const d = lockedDirection(dx, dy);
+		this.bench.bound = [this.guideThrough(from, d.x, d.y)];
+		return { right: d.x, up: d.y };
+	}
+
+	/** Applies a drag, and tells its numbers at the pointer; typed ones are applied instead and end it. */
+	private applyDrag(
+		at: PointerAt,
+		{ right, up }: { right: number; up: number },
+		apply: (right: number, up: number) => void,
+		end: () => void
+	): void {
 		apply(right, up);
-		bench.measure = {
+		this.bench.measure = {
 			x: at.x,
 			y: at.y,
 			right,
 			up,
-			set: (dx, dy) => {
-				apply(dx, dy);
-				this.endAnchors(gesture);
+			set: (typedRight, typedUp) => {
+				apply(typedRight, typedUp);
+				this.gesture = undefined;
+				end();
 			}
 		};
+	}
+
+	private dragAnchors(gesture: Extract<Gesture, { what: 'anchors' }>, p: Spot, at: PointerAt): void {
+		const { bench } = this;
+		const { from } = gesture;
+		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+		let d = this.lockedDrag(from, p.x - start.x, p.y - start.y, at);
+		bench.snap = undefined;
+		if (!at.shift && !at.ctrl && bench.movingWay !== 'own line') {
+			bench.snap = this.snapAt({ x: from.x + d.right, y: from.y + d.up }, at, gesture);
+			if (bench.snap) d = { right: bench.snap.x - from.x, up: bench.snap.y - from.y };
+		}
+		this.applyDrag(
+			at,
+			d,
+			(dx, dy) => this.moveAnchorsBy(gesture, dx, dy),
+			() => this.endAnchors(gesture)
+		);
 	}
 
 	/** Moves the selected anchors as the way of moving says. */
@@ -457,27 +467,15 @@ export class Hand {
 		const i = anchorIndex(record, anchor) ?? 0;
 		const ax = record.points[ANCHOR_STRIDE * i];
 		const ay = record.points[ANCHOR_STRIDE * i + 1];
-		let q = p;
-		bench.bound = [];
-		if (at.shift) {
-			const d = lockedDirection(p.x - ax, p.y - ay);
-			q = { x: ax + d.x, y: ay + d.y };
-			bench.bound = [this.guideThrough({ x: ax, y: ay }, d.x, d.y)];
-		}
-		const apply = (x: number, y: number) =>
-			bench.hold((o) => (o.id === record.id ? placeHandle(o, anchor, side, x, y, at.alt) : o));
-		apply(q.x, q.y);
-		bench.measure = {
-			x: at.x,
-			y: at.y,
-			right: q.x - ax,
-			up: q.y - ay,
-			set: (right, up) => {
-				apply(ax + right, ay + up);
-				this.gesture = undefined;
-				bench.release('Move handle');
-			}
-		};
+		this.applyDrag(
+			at,
+			this.lockedDrag({ x: ax, y: ay }, p.x - ax, p.y - ay, at),
+			(right, up) =>
+				bench.hold((o) =>
+					o.id === record.id ? placeHandle(o, anchor, side, ax + right, ay + up, at.alt) : o
+				),
+			() => bench.release('Move handle')
+		);
 	}
 
 	/** A segment pulled: bent so that it goes through the pointer; with Alt moved as a whole. */
@@ -488,9 +486,6 @@ export class Hand {
 		const picked = [...bench.segments];
 		const outline = bench.drawing.records.get(bench.entered ?? '');
 		if (outline?.type !== 'outline') return;
-		const d = at.shift
-			? lockedDirection(p.x - start.x, p.y - start.y)
-			: { x: p.x - start.x, y: p.y - start.y };
 		const whole = gesture.whole || picked.length > 1;
 		const apply = (dx: number, dy: number) =>
 			bench.hold((o) => {
@@ -511,18 +506,9 @@ export class Hand {
 				}
 				return moveAnchors(o, ids, dx, dy);
 			});
-		apply(d.x, d.y);
-		bench.bound = at.shift ? [this.guideThrough(start, d.x, d.y)] : [];
-		bench.measure = {
-			x: at.x,
-			y: at.y,
-			right: d.x,
-			up: d.y,
-			set: (right, up) => {
-				apply(right, up);
-				this.endSegment(whole, segmentTypeOf(outline, segment) === STRAIGHT);
-			}
-		};
+		this.applyDrag(at, this.lockedDrag(start, p.x - start.x, p.y - start.y, at), apply, () =>
+			this.endSegment(whole, segmentTypeOf(outline, segment) === STRAIGHT)
+		);
 	}
 
 	private endSegment(whole: boolean, wasStraight: boolean): void {
@@ -534,27 +520,12 @@ export class Hand {
 	private dragOutlines(gesture: Extract<Gesture, { what: 'outlines' }>, p: Spot, at: PointerAt): void {
 		const { bench } = this;
 		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
-		const d = at.shift
-			? lockedDirection(p.x - start.x, p.y - start.y)
-			: { x: p.x - start.x, y: p.y - start.y };
-		const apply = (dx: number, dy: number) => {
-			bench.moved = bench.selectedOutlines
-				.filter((o) => !o.locked)
-				.map((o) => transformOutline(o, moveBy(dx, dy)));
-		};
-		apply(d.x, d.y);
-		bench.bound = at.shift ? [this.guideThrough(start, d.x, d.y)] : [];
-		bench.measure = {
-			x: at.x,
-			y: at.y,
-			right: d.x,
-			up: d.y,
-			set: (right, up) => {
-				apply(right, up);
-				this.gesture = undefined;
-				bench.releaseMoved();
-			}
-		};
+		this.applyDrag(
+			at,
+			this.lockedDrag(start, p.x - start.x, p.y - start.y, at),
+			(right, up) => (bench.carried = { right, up }),
+			() => bench.releaseCarried()
+		);
 	}
 
 	private guideThrough(p: Spot, dx: number, dy: number): GuideLine {
@@ -592,7 +563,7 @@ export class Hand {
 		return findSnap(p.x, p.y, reach, {
 			paths: near,
 			guides: recordsOf(bench.drawing, 'guide'),
-			...(bench.grid ? { grid: settingsOf(bench.drawing).grid } : {}),
+			...(bench.grid ? { grid: bench.settings.grid } : {}),
 			...(from ? { from } : {}),
 			...(bench.snapsToPicture ? { edge: this.edgeNear(p, reach) } : {})
 		});
@@ -706,7 +677,7 @@ export class Hand {
 				return;
 			}
 			case 'outlines':
-				if (gesture.started) bench.releaseMoved();
+				if (gesture.started) bench.releaseCarried();
 				else this.click(p, at);
 				return;
 		}
@@ -753,7 +724,7 @@ export class Hand {
 		this.box = undefined;
 		this.lasso = undefined;
 		bench.drafts = new Map();
-		bench.moved = [];
+		bench.carried = undefined;
 		bench.placed = undefined;
 		bench.endDrag();
 	}
@@ -879,13 +850,9 @@ export class Hand {
 			return (again && together.length > 1 ? together[turn % together.length] : found[0]).under;
 		}
 		if (pressing) this.turnOf(at);
-		const on = bench.placeOnEntered(p.x, p.y, at.kind);
-		const outline = bench.enteredOutline;
-		if (on && outline) return { outline: outline.id, anchor: outline.anchors[on.segment], isSegment: true };
-		for (const other of bench.enteredOutlines.slice(1)) {
-			bench.takeInHand(other.id);
-			const there = bench.placeOnEntered(p.x, p.y, at.kind);
-			if (there) return { outline: other.id, anchor: other.anchors[there.segment], isSegment: true };
+		for (const outline of bench.enteredOutlines) {
+			const on = nearestOnPath(sourceLine(outline), p.x, p.y, bench.reach(at.kind));
+			if (on) return { outline: outline.id, anchor: outline.anchors[on.segment], isSegment: true };
 		}
 		return undefined;
 	}
@@ -923,7 +890,7 @@ export class Hand {
 				if (segmentTypeOf(outline, segment) !== CUBIC) continue;
 				if (open && (side === 'out' ? i === n - 1 : i === 0)) continue;
 				if (p[a + k] === p[a] && p[a + k + 1] === p[a + 1]) continue;
-				const end = grabbableHandle(p[a], p[a + 1], p[a + k], p[a + k + 1], bench.view.scale);
+				const end = handleEnd(p[a], p[a + 1], p[a + k], p[a + k + 1], bench.view.scale);
 				consider(end.x, end.y, { outline: outline.id, anchor, side }, first);
 			}
 		}
@@ -932,12 +899,4 @@ export class Hand {
 	private paper(at: PointerAt): Spot {
 		return toPaper(this.bench.view, this.bench.size, at.x, at.y);
 	}
-}
-
-/** Where the end of a handle is drawn: a tiny one farther out, in its own direction. */
-function grabbableHandle(ax: number, ay: number, hx: number, hy: number, scale: number): Spot {
-	const length = Math.hypot(hx - ax, hy - ay);
-	const least = LEAST_HANDLE_PX / scale;
-	if (!(length > 0) || length >= least) return { x: hx, y: hy };
-	return { x: ax + ((hx - ax) / length) * least, y: ay + ((hy - ay) / length) * least };
 }

@@ -34,6 +34,11 @@ export abstract class Operation {
 		this.busy = true;
 		this.timer = setTimeout(() => void this.run(), delay);
 	}
+	/** Takes new settings and asks for a preview of them. */
+	set(settings: Partial<this>, delay = 0): void {
+		Object.assign(this, settings);
+		this.change(delay);
+	}
 	protected abstract run(): Promise<void>;
 	/** What the next move of the person may be, where it is not just to keep or to drop. */
 	get hint(): string | undefined {

@@ -2,11 +2,10 @@
 import type { Drawing, Reference } from '../core/edit/drawing';
 import { recordAs } from '../core/edit/drawing';
 import type { Edit } from '../core/edit/history';
-import { addOffset, addTraced, replaceLines, type NewId } from '../core/edit/operations';
+import { addOffset, addTraced, type NewId } from '../core/edit/operations';
 import { resolve, type Outline } from '../core/edit/outline';
 import type { Problem } from '../core/errors';
 import { anchorCount } from '../core/geometry/measure';
-import { twoWayDistance } from '../core/geometry/edge-tree';
 import type { StepOptions } from '../core/geometry/offset-steps';
 import type { JoinKind } from '../core/geometry/offset-strips';
 import { transformDeviation } from '../core/geometry/deviation';
@@ -34,6 +33,7 @@ import type {
 	JoinOperation,
 	TrimOperation
 } from './build-operations.svelte';
+import { LineChange } from './line-change.svelte';
 import { nextRequest, Operation } from './operation.svelte';
 import type { FairOperation } from './fair-operation.svelte';
 import type { PlaceOperation } from './place-operation.svelte';
@@ -160,7 +160,7 @@ export class TraceOperation extends Operation {
 		const y1 = Math.min(heightPx, Math.ceil(Math.max(...corners.map((p) => p.y))));
 		const region = { x: x0, y: y0, w: x1 - x0, h: y1 - y0 };
 		const isSmall = region.w > 0 && region.h > 0 && region.w * region.h < 0.5 * widthPx * heightPx;
-		return isSmall ? { ...options, region } : undefined;
+		return isSmall ? { ...options, region, stray: false } : undefined;
 	}
 
 	override get hint(): string {
@@ -257,29 +257,11 @@ export class TraceOperation extends Operation {
 /** px: smaller pictures are traced as a whole at once. */
 const PATIENCE_PX = 2_000_000;
 
-export class SimplifyOperation extends Operation {
+export class SimplifyOperation extends LineChange {
 	readonly kind = 'simplify';
 	/** mm */
 	tolerance = $state(0.1);
-	drift = $state(0);
-	/** Drift from the lines as they first were, mm. */
-	total = $state(0);
-	anchorsBefore: number;
-	anchorsAfter = $state(0);
 	chart = $state.raw<readonly ChartPoint[]>([]);
-	private readonly paths: Path[];
-	private readonly firsts: Path[];
-
-	constructor(
-		readonly outlines: readonly Outline[],
-		drawing: Drawing
-	) {
-		super();
-		this.paths = outlines.map(resolve);
-		this.firsts = outlines.map((o) => (o.first ? recordAs(drawing, 'line', o.first).path : resolve(o)));
-		this.anchorsBefore = this.paths.reduce((sum, path) => sum + anchorCount(path), 0);
-		this.anchorsAfter = this.anchorsBefore;
-	}
 
 	/** Computes the chart of anchors against drift, from fine to coarse. */
 	async draw(): Promise<void> {
@@ -307,26 +289,7 @@ export class SimplifyOperation extends Operation {
 			this.preview = [];
 			return;
 		}
-		this.problem = undefined;
-		const simple = answer.value;
-		this.preview = simple.map((s) => s.path);
-		this.anchorsAfter = simple.reduce((sum, s) => sum + anchorCount(s.path), 0);
-		const worst = simple.reduce((a, b) => (b.drift > a.drift ? b : a), simple[0]);
-		this.drift = worst?.drift ?? 0;
-		this.worst = worst && worst.drift > 0 ? worst.worst : undefined;
-		this.total = this.drift;
-		if (this.outlines.some((o) => o.first)) {
-			this.total = twoWayDistance(
-				this.firsts,
-				this.preview,
-				Math.max(0.001, this.tolerance / 50),
-				0.2
-			).distance;
-		}
-	}
-
-	edit(drawing: Drawing, newId: NewId): Edit {
-		return replaceLines(drawing, new Map(this.outlines.map((o, i) => [o.id, this.preview[i]])), newId);
+		this.take(answer.value, Math.max(0.001, this.tolerance / 50));
 	}
 }
 

@@ -1,14 +1,13 @@
 /** Whole outlines moved, turned, scaled, mirrored, copied: typed or dragged, about any place. */
-import type { Drawing, DrawingRecord } from '../core/edit/drawing';
+import type { Drawing } from '../core/edit/drawing';
 import { freeName, nextRank } from '../core/edit/drawing';
 import type { Edit } from '../core/edit/history';
 import type { NewId } from '../core/edit/operations';
 import { resolve, type Outline } from '../core/edit/outline';
-import { mirrorAt, moveBy, scaleBy, transformOutline, turnBy } from '../core/edit/transform';
+import { mirrorAt, moveBy, placeOutlines, scaleBy, transformOutline, turnBy } from '../core/edit/transform';
 import { toProblem } from '../core/errors';
 import { unionBox } from '../core/geometry/measure';
-import { compose, IDENTITY, isSimilarity, transformPath, type Affine } from '../core/geometry/path';
-import { arcsToCubics } from '../core/geometry/segment';
+import { compose, IDENTITY, type Affine } from '../core/geometry/path';
 import { boxOf } from '../core/geometry/pick';
 import type { Box } from '../core/geometry/segment';
 import { nextRequest, Operation } from './operation.svelte';
@@ -155,24 +154,12 @@ export class PlaceOperation extends Operation {
 		this.change(0);
 	}
 
-	/** The lines as they first were go along, so that the drift since then stays what it is. */
-	private firstLines(drawing: Drawing): DrawingRecord[] {
-		const { map } = this;
-		return this.outlines.flatMap((o) => {
-			const line = o.first === undefined ? undefined : drawing.records.get(o.first);
-			if (line?.type !== 'line') return [];
-			const path = isSimilarity(map) ? line.path : arcsToCubics(line.path);
-			return [{ ...line, path: transformPath(path, map) }];
-		});
-	}
-
 	edit(drawing: Drawing, newId: NewId): Edit {
-		const made = this.made();
-		if (!this.copy) return { put: [...made, ...this.firstLines(drawing)] };
+		if (!this.copy) return placeOutlines(drawing, this.outlines, this.map);
 		let rank = nextRank(drawing);
 		let at = drawing;
 		return {
-			put: made.map((o) => {
+			put: this.made().map((o) => {
 				const { first: _, ...rest } = o;
 				const copied: Outline = { ...rest, id: newId(), name: freeName(at, o.name), rank: rank++ };
 				at = { ...at, records: new Map(at.records).set(copied.id, copied) };

@@ -1,7 +1,10 @@
 /** Whole outlines moved, turned, scaled, mirrored. */
 import { CoreError } from '../errors';
-import { ARC, isSimilarity, type Affine } from '../geometry/path';
+import { ARC, isSimilarity, transformPath, type Affine } from '../geometry/path';
+import { arcsToCubics } from '../geometry/segment';
 import { segmentToCurve } from './anchors';
+import type { Drawing, DrawingRecord } from './drawing';
+import type { Edit } from './history';
 import { ANCHOR_STRIDE, MARK_STRIDE, madePlain, segmentTotal, type Outline } from './outline';
 import { transformRecipe } from './shapes';
 
@@ -49,6 +52,17 @@ export function transformOutline(outline: Outline, m: Affine): Outline {
 				}
 			: {})
 	};
+}
+
+/** Outlines under a map; the lines as they first were go along, so that the drift since then stays what it is. */
+export function placeOutlines(drawing: Drawing, outlines: readonly Outline[], map: Affine): Edit {
+	const firsts = outlines.flatMap((o): DrawingRecord[] => {
+		const line = o.first === undefined ? undefined : drawing.records.get(o.first);
+		if (line?.type !== 'line') return [];
+		const path = isSimilarity(map) ? line.path : arcsToCubics(line.path);
+		return [{ ...line, path: transformPath(path, map) }];
+	});
+	return { put: [...outlines.map((o) => transformOutline(o, map)), ...firsts] };
 }
 
 export const moveBy = (dx: number, dy: number): Affine => [1, 0, 0, 1, dx, dy];

@@ -1,5 +1,6 @@
 /** All ways of making a line anew behind one door: on a whole outline or on a stretch of it. */
-import { twoWayDistance } from '../geometry/edge-tree';
+import { deviationAlong, type Deviation } from '../geometry/deviation';
+import { flattenPath, twoWayDistance } from '../geometry/edge-tree';
 import { anchorCount, pathLength } from '../geometry/measure';
 import type { Path } from '../geometry/path';
 import { fairPath } from './fair';
@@ -20,6 +21,8 @@ export interface LineOptions {
 	/** Rebuilding: control points and degree. */
 	readonly count?: number;
 	readonly degree?: number;
+	/** Tell how far the new line lies from the old all along it. */
+	readonly stray?: boolean;
 }
 
 export interface MadeLine {
@@ -27,6 +30,7 @@ export interface MadeLine {
 	/** mm, and where. */
 	readonly drift: number;
 	readonly worst: { readonly x: number; readonly y: number };
+	readonly deviation?: Deviation;
 }
 
 function made(path: Path, o: LineOptions): Path {
@@ -70,5 +74,16 @@ function measured(path: Path, next: Path, options: LineOptions): MadeLine {
 	if (next === path) return { path, drift: 0, worst: { x: path.segs[0] ?? 0, y: path.segs[1] ?? 0 } };
 	const fine = Math.max(1e-6, Math.min(options.drift / 50, pathLength(path) / (40 * anchorCount(path))));
 	const { distance, x, y } = twoWayDistance([path], [next], fine, 10 * fine);
-	return { path: next, drift: distance, worst: { x, y } };
+	return {
+		path: next,
+		drift: distance,
+		worst: { x, y },
+		...(options.stray ? { deviation: strayFrom(path, next, distance, options.drift) } : {})
+	};
+}
+
+/** How far a new line lies from the old all along it. */
+function strayFrom(old: Path, next: Path, worst: number, drift: number): Deviation {
+	const points = flattenPath(old, Math.max(0.002, worst / 20));
+	return deviationAlong(next, [{ points, closed: old.closed }], Math.max(0.1, drift));
 }
