@@ -180,7 +180,7 @@ try {
 	await page.waitForTimeout(600);
 	await page.keyboard.press('j');
 	await page.waitForTimeout(800);
-	// The first anchor of part 1 lies right of its middle; the fit puts the part in the window's free middle.
+	// Where the first anchor of part 1 is in the window.
 	const start = await page.evaluate(async () => {
 		const db = await new Promise((resolve) => {
 			const r = indexedDB.open('even-thread');
@@ -192,21 +192,9 @@ try {
 		});
 		db.close();
 		const part = rows.map((r) => r.record).find((r) => r.name === 'Part 1');
-		let x0 = Infinity,
-			y0 = Infinity,
-			x1 = -Infinity,
-			y1 = -Infinity;
-		for (let i = 0; i < part.points.length; i += 7) {
-			x0 = Math.min(x0, part.points[i]);
-			x1 = Math.max(x1, part.points[i]);
-			y0 = Math.min(y0, part.points[i + 1]);
-			y1 = Math.max(y1, part.points[i + 1]);
-		}
-		const scale = Math.min((1280 - 220) / (x1 - x0), (800 - 264) / (y1 - y0));
-		return {
-			x: 640 + (part.points[0] - (x0 + x1) / 2) * scale,
-			y: 400 - (part.points[1] - ((y0 + y1) / 2 - 48 / scale)) * scale
-		};
+		const seen = document.querySelector('[role=application]').getAttribute('data-view');
+		const [scale, x, y] = seen.split(' ').map(Number);
+		return { x: 640 + (part.points[0] - x) * scale, y: 400 - (part.points[1] - y) * scale };
 	});
 	await page.mouse.move(start.x, start.y);
 	await page.mouse.down();

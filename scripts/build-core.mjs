@@ -28,6 +28,7 @@ const PARTS = [
 	'src/lib/core/trace/prepare',
 	'src/lib/core/trace/threshold',
 	'src/lib/core/trace/trace',
+	'src/lib/core/progress',
 	'tests/shapes'
 ];
 

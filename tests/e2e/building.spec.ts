@@ -1,6 +1,6 @@
 /** Combining, joining, trimming, breaking and rounding in the interface; what happens is read from the saved drawing. */
 import { expect, test, type Page } from '@playwright/test';
-import { fact, fitThenPlace, give, listen, newDrawing, saved, type SavedOutline } from './hands';
+import { fact, fitAll, give, listen, newDrawing, saved, type SavedOutline } from './hands';
 
 const svg = (...paths: string[]) =>
 	Buffer.from(
@@ -74,7 +74,7 @@ test('a corner is rounded to a true arc; a radius that does not fit names the la
 }) => {
 	await open(page, A);
 	await page.keyboard.press('e');
-	const { at } = await fitThenPlace(page, { x0: 10, y0: -40, x1: 50, y1: -10 });
+	const { at } = await fitAll(page);
 	await page.mouse.click(at(10, -40).x, at(10, -40).y);
 	await expect(page.locator('.anchor')).toBeVisible();
 	await page.keyboard.press('Shift+R');
@@ -116,7 +116,7 @@ test('a corner is rounded to a true arc; a radius that does not fit names the la
 test('a stretch is trimmed by what crosses it; a break opens, a second one parts', async ({ page }) => {
 	await open(page, A, 'M20 0V60', 'M40 0V60');
 	await page.keyboard.press('h');
-	const { at } = await fitThenPlace(page, { x0: 10, y0: -60, x1: 50, y1: 0 });
+	const { at } = await fitAll(page);
 	await page.mouse.dblclick(at(10, -25).x, at(10, -25).y);
 	await page.mouse.click(at(30, -40).x, at(30, -40).y);
 	await page.keyboard.press('Shift+T');
@@ -146,7 +146,7 @@ test('regions are picked by pointing: the one left out stays out, the rest becom
 	page
 }) => {
 	const troubles = await open(page, A, B);
-	const view = await fitThenPlace(page, { x0: 10, y0: -50, x1: 80, y1: -10 });
+	const view = await fitAll(page);
 	await page.keyboard.press('Control+a');
 	await page.keyboard.press('Shift+C');
 	await page.locator('[data-choice=regions]').click();

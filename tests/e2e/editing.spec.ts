@@ -1,10 +1,9 @@
 /** Gestures on anchors, handles and segments; what happens is read from the saved drawing. */
 import { expect, test, type Page } from '@playwright/test';
-import { drag, give, listen, newDrawing, saved, type SavedOutline } from './hands';
+import { drag, fitAll, give, listen, newDrawing, saved, type SavedOutline } from './hands';
 
 const SHAPE =
 	'<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 100 60"><path d="M10 50C10 10 40 10 50 30C60 50 90 50 90 10L90 50Z"><title>Wing</title></path></svg>';
-// The whole drawing fitted: the wing's box is 10..90 by -50..-10 (a little more where it bulges).
 let troubles: string[] = [];
 
 async function wing(page: Page): Promise<SavedOutline> {
@@ -18,22 +17,7 @@ async function enterWing(page: Page) {
 	await give(page, 'wing.svg', 'image/svg+xml', Buffer.from(SHAPE));
 	await expect(page.locator('[data-station=trace]')).toContainText('1 outline');
 	await page.keyboard.press('e');
-	await page.keyboard.press('h');
-	await page.waitForTimeout(300);
-	const o = await wing(page);
-	const xs = o.points.filter((_, i) => i % 7 === 0);
-	const box = { x0: Math.min(...xs), x1: Math.max(...xs) };
-	// The bulges: the true box comes from the tag.
-	const text = await page.locator('.tag [data-fact=size]').innerText();
-	const [w, h] = text.match(/[\d.]+/g)!.map(Number);
-	const scale = Math.min((1280 - 92) / w, (800 - 264) / h);
-	const cx = (box.x0 + box.x1) / 2;
-	const cy = -50 + h / 2;
-	return {
-		at: (x: number, y: number) => ({ x: 640 + (x - cx) * scale, y: 352 - (y - cy) * scale }),
-		scale,
-		o
-	};
+	return { ...(await fitAll(page)), o: await wing(page) };
 }
 
 test('dragging an anchor takes its handles along; Shift locks it level', async ({ page }) => {

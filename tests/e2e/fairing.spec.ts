@@ -1,6 +1,6 @@
 /** A jagged stretch is made smooth by each way; anchors, drift and turning are read from the saved drawing. */
 import { expect, test, type Page } from '@playwright/test';
-import { fact, give, listen, newDrawing, saved, type SavedOutline } from './hands';
+import { fact, fitAll, give, listen, newDrawing, saved, type SavedOutline } from './hands';
 
 /** A block whose upper side is a jagged wave, 60 mm long. */
 function jagged(): { svg: string; wave: (x: number) => number } {
@@ -23,14 +23,7 @@ async function open(page: Page) {
 	await give(page, 'jaw.svg', 'image/svg+xml', Buffer.from(jagged().svg));
 	await expect(page.locator('[data-station=trace]')).toContainText('1 outline');
 	await page.locator('[role=application]').focus();
-	await page.keyboard.press('h');
-	await page.waitForTimeout(300);
-	const scale = Math.min((1280 - 92) / 60, (800 - 264) / 35.2);
-	// The block's box: x 10..70, y -50..-14.9 or so.
-	return {
-		at: (x: number, y: number) => ({ x: 640 + (x - 40) * scale, y: 352 - (y + 32.4) * scale }),
-		scale
-	};
+	return fitAll(page);
 }
 const jaw = async (page: Page) => (await saved(page)).outlines.find((o) => o.name === 'Jaw')!;
 

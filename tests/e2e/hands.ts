@@ -104,18 +104,22 @@ export async function fact(page: Page, name: string): Promise<number> {
 	return Number(text.replace(/[^\d.-]/g, ''));
 }
 
-/** Where a place of the paper is in the window, from what the rulers say: the view is read off the page's own state. */
-export async function fitThenPlace(page: Page, box: { x0: number; y0: number; x1: number; y1: number }) {
-	await page.keyboard.press('h');
-	await page.waitForTimeout(250);
-	// The same rule as the view's fit: air 46, upper 84, lower 180 px.
-	const scale = Math.min((1280 - 92) / (box.x1 - box.x0), (800 - 264) / (box.y1 - box.y0));
-	const cx = (box.x0 + box.x1) / 2;
-	const cy = (box.y0 + box.y1) / 2 - 48 / scale;
+/** Where places of the paper are in the window as it is seen just now, and how many px a millimetre takes. */
+export async function placesNow(page: Page) {
+	await page.waitForTimeout(300);
+	const view = await page.locator('[role=application]').getAttribute('data-view');
+	const [scale, x, y] = view!.split(' ').map(Number);
+	const { width, height } = page.viewportSize()!;
 	return {
 		scale,
-		at: (x: number, y: number) => ({ x: 640 + (x - cx) * scale, y: 400 - (y - cy) * scale })
+		at: (px: number, py: number) => ({ x: width / 2 + (px - x) * scale, y: height / 2 - (py - y) * scale })
 	};
+}
+
+/** The whole drawing in the window, and where its places are. */
+export async function fitAll(page: Page) {
+	await page.keyboard.press('h');
+	return placesNow(page);
 }
 
 export async function drag(

@@ -6,9 +6,8 @@ import { readDxf } from '../../src/lib/core/formats/dxf';
 import { readSvg } from '../../src/lib/core/formats/svg';
 import { pathArea, pathBox } from '../../src/lib/core/geometry/measure';
 import type { Path } from '../../src/lib/core/geometry/path';
-import { drag, exported, fact, fitThenPlace, listen, openDemo, saved } from './hands';
+import { drag, exported, fact, fitAll, listen, openDemo, saved } from './hands';
 
-const SHEET = { x0: 0, y0: -210, x1: 297, y1: 0 };
 const truth = unwrap(readSvg(readFileSync('static/demo/fox-parts.svg', 'utf8')));
 /** The true outer outlines by size, largest first. */
 const trueParts = truth.shapes.map((s) => s.paths[0]);
@@ -39,7 +38,7 @@ test('from the scan to a cut file', async ({ page }) => {
 	expect(now.outlines.every((o) => o.closed)).toBe(true);
 
 	// Enter the body, move an anchor by dragging; it goes exactly as far as the pointer.
-	const view = await fitThenPlace(page, SHEET);
+	const view = await fitAll(page);
 	const body = now.outlines.reduce((a, b) =>
 		Math.abs(a.points[0] - 160) < Math.abs(b.points[0] - 160) && a.anchors.length > b.anchors.length ? a : b
 	);
@@ -78,7 +77,7 @@ test('from the scan to a cut file', async ({ page }) => {
 	expect(now.outlines.find((o) => o.id === body.id)!.points).toEqual(body.points);
 
 	// Add an anchor on the line without changing the shape, take it out again.
-	const again = await fitThenPlace(page, SHEET);
+	const again = await fitAll(page);
 	const first = again.at(body.points[0], body.points[1]);
 	await page.mouse.dblclick(first.x, first.y);
 	await page.keyboard.press('n');

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, expect, test } from '@playwright/test';
 import { CHROMIUM, CHROMIUM_ARGS } from '../../playwright.config';
-import { drag, fitThenPlace, openDemo, saved } from './hands';
+import { drag, openDemo, placesNow, saved } from './hands';
 
 test('kill -9 of the browser loses at most the gesture in hand', async ({ baseURL }) => {
 	const folder = mkdtempSync(join(tmpdir(), 'profile-'));
@@ -20,7 +20,6 @@ test('kill -9 of the browser loses at most the gesture in hand', async ({ baseUR
 	await openDemo(page, 'Control bars and a mask');
 	const before = await saved(page);
 	const bar = before.outlines.find((o) => o.name === 'Cross slot')!;
-	const view = await fitThenPlace(page, { x0: 12, y0: -190, x1: 271.9, y1: -26.5 });
 	const url = page.url();
 	// Whichever way the view fits: the outline is entered from the rack, by keyboard.
 	await page.keyboard.press('r');
@@ -36,7 +35,6 @@ test('kill -9 of the browser loses at most the gesture in hand', async ({ baseUR
 	await page.mouse.move(640, 360);
 	await page.mouse.down();
 	await page.mouse.move(700, 300, { steps: 3 });
-	void view;
 	const { execFileSync } = await import('node:child_process');
 	try {
 		execFileSync('pkill', ['-9', '-f', folder]);
@@ -112,9 +110,8 @@ test('touch: one finger edits, two move the paper, two taps enter', async ({ bro
 	await page.keyboard.press('r');
 	await page.locator('[role=application]').focus();
 	await page.keyboard.press('e');
-	// The slot fills the window: 40 x 8 mm, so its corner is found from the fit.
-	const scale = Math.min((1280 - 220) / 40, (800 - 264) / 8);
-	const at = { x: 640 + (slot.points[0] - 90) * scale, y: 400 - (slot.points[1] + 38 + 48 / scale) * scale };
+	const { scale, at: place } = await placesNow(page);
+	const at = place(slot.points[0], slot.points[1]);
 	const client = await context.newCDPSession(page);
 	const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', points: { x: number; y: number }[]) =>
 		client.send('Input.dispatchTouchEvent', { type, touchPoints: points });

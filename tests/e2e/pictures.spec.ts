@@ -6,7 +6,7 @@ import { expect, test } from '@playwright/test';
 import { unwrap } from '../../src/lib/core/errors';
 import { readSvg } from '../../src/lib/core/formats/svg';
 import { pathBox } from '../../src/lib/core/geometry/measure';
-import { exported, fact, fitThenPlace, give, listen, newDrawing, openDemo, saved } from './hands';
+import { exported, fact, fitAll, give, listen, newDrawing, openDemo, saved } from './hands';
 
 /** A card puppet's hand, 400 x 300 px at no stated size; the bar under it is 300 px long. */
 const HAND = new Resvg(
@@ -24,7 +24,7 @@ test('an uploaded picture, sized by two points and a typed distance, comes out i
 	await expect(page.locator('[data-station=size]')).toContainText('No true size yet');
 	await page.locator('[data-act=two-points]').click();
 	const px = 25.4 / 96;
-	const view = await fitThenPlace(page, { x0: 0, y0: -300 * px, x1: 400 * px, y1: 0 });
+	const view = await fitAll(page);
 	for (const x of [50, 350]) {
 		const p = view.at(x * px, -254 * px);
 		await page.mouse.click(p.x, p.y);

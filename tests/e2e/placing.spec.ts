@@ -1,6 +1,6 @@
 /** Pictures in hand: moved, turned, mirrored, straightened, cropped, tied; prepared, and traced by a lasso. */
 import { expect, test, type Page } from '@playwright/test';
-import { drag, fact, listen, openDemo, saved } from './hands';
+import { drag, fact, fitAll, listen, openDemo, saved } from './hands';
 
 interface Placed {
 	name: string;
@@ -19,21 +19,7 @@ const row = (page: Page, name = 'mask-colours.png') => page.locator(`[data-pictu
 /** Everything in the window; where a place of the paper then is. */
 async function seeAll(page: Page) {
 	await page.locator('[role=application]').focus();
-	await page.keyboard.press('h');
-	await page.waitForTimeout(400);
-	const { references } = await saved(page);
-	const boxes = (references as unknown as (Placed & { widthPx: number; heightPx: number })[]).map((r) => {
-		const scale = r.pxPerMm ?? 96 / 25.4;
-		return { x0: r.x, x1: r.x + r.widthPx / scale, y0: r.y - r.heightPx / scale, y1: r.y };
-	});
-	const x0 = Math.min(...boxes.map((b) => b.x0));
-	const x1 = Math.max(...boxes.map((b) => b.x1));
-	const y0 = Math.min(...boxes.map((b) => b.y0));
-	const y1 = Math.max(...boxes.map((b) => b.y1));
-	const scale = Math.min((1280 - 92) / (x1 - x0), (800 - 264) / (y1 - y0));
-	const cx = (x0 + x1) / 2;
-	const cy = (y0 + y1) / 2 - 48 / scale;
-	return { scale, at: (x: number, y: number) => ({ x: 640 + (x - cx) * scale, y: 400 - (y - cy) * scale }) };
+	return fitAll(page);
 }
 
 test('a picture is moved, turned by its loop and by a number, mirrored and cropped; each is one step', async ({

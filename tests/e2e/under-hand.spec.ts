@@ -1,6 +1,6 @@
 /** Drawing, selecting, moving, bending, placing with real pointer and key events; asserted on the saved drawing. */
 import { expect, test, type Page } from '@playwright/test';
-import { drag, give, listen, newDrawing, saved, type SavedOutline } from './hands';
+import { drag, fitAll, give, listen, newDrawing, saved, type SavedOutline } from './hands';
 
 type Full = SavedOutline & {
 	rounds?: { anchor: number; radius?: number }[];
@@ -17,21 +17,13 @@ async function square(page: Page) {
 	await give(page, 'block.svg', 'image/svg+xml', Buffer.from(SQUARE));
 	await expect(page.locator('[data-station=trace]')).toContainText('1 outline');
 	await page.locator('[role=application]').focus();
-	await page.keyboard.press('h');
-	await page.waitForTimeout(300);
-	const scale = Math.min((1280 - 92) / 40, (800 - 264) / 40);
-	return {
-		scale,
-		at: (x: number, y: number) => ({ x: 640 + (x - 30) * scale, y: 352 - (y + 30) * scale })
-	};
+	return fitAll(page);
 }
-/** An empty drawing: 3 px a mm, (100, -100) in the middle of the window after H. */
+/** An empty drawing. */
 async function blank(page: Page) {
 	await newDrawing(page);
 	await page.locator('[role=application]').focus();
-	await page.keyboard.press('h');
-	await page.waitForTimeout(200);
-	return { at: (x: number, y: number) => ({ x: 640 + (x - 100) * 3, y: 400 - (y + 100) * 3 }) };
+	return fitAll(page);
 }
 const click = (page: Page, p: { x: number; y: number }) => page.mouse.click(p.x, p.y);
 
@@ -307,10 +299,7 @@ test('dragged anchors snap to anchors of other outlines; with Ctrl they do not',
 	await expect(page.locator('[data-station=trace]')).toContainText('2 outlines');
 	await page.locator('[role=application]').focus();
 	await page.keyboard.press('Escape');
-	await page.keyboard.press('h');
-	await page.waitForTimeout(300);
-	const scale = 536 / 40;
-	const place = (x: number, y: number) => ({ x: 640 + (x - 30) * scale, y: 352 - (y + 30) * scale });
+	const { at: place } = await fitAll(page);
 	const edge = place(30, -30);
 	await page.mouse.dblclick(edge.x, edge.y);
 	const from = place(30, -10);

@@ -39,6 +39,13 @@
 	let dropping = $state(false);
 	let trayOpen = $state(true);
 	let stepsOpen = $state(false);
+	let over = $state<HTMLElement>();
+	let trayHeight = $state(0);
+	/** What the tray and the thread cover of the window. */
+	function measureTray(): void {
+		bench.trayPx = over && trayHeight >= 0 ? bench.size.heightPx - over.getBoundingClientRect().top : 0;
+	}
+	$effect(measureTray);
 	let threadWidth = $state(1280);
 	let hold: DrawingHold | undefined;
 
@@ -187,6 +194,7 @@
 			bench.segments = new Set();
 		} else if (bench.enteredOutline) bench.leave();
 		else if (bench.selected.size) bench.select([]);
+		else if (bench.looking.open) bench.looking.toggle();
 		else if (bench.rackOpen) bench.rackOpen = false;
 		else trayOpen = !trayOpen;
 	}
@@ -195,7 +203,9 @@
 	const typing = (event: Event) => {
 		const t = event.target as HTMLElement;
 		return (
-			t.matches('input:not([type=range]):not([type=checkbox]), textarea, select') || keysOpen || calibrating
+			t.matches('input:not([type=range]):not([type=checkbox]):not([type=radio]), textarea, select') ||
+			keysOpen ||
+			calibrating
 		);
 	};
 
@@ -204,6 +214,7 @@
 		const measured = Number(localStorage.getItem('screen-px-per-mm'));
 		if (measured > 0) bench.screenPxPerMm = measured;
 		claim(false);
+		measureTray();
 		bench.fitAll();
 		const bindings: Record<string, (event: KeyboardEvent) => void> = {};
 		for (const command of COMMANDS) {
@@ -278,6 +289,8 @@
 			hold?.release();
 		};
 	});
+
+	$effect(() => bench.looking.follow());
 
 	// A small picture for the list of drawings, once things have come to rest.
 	$effect(() => {
@@ -405,7 +418,13 @@
 	{#if bench.sizing}<Magnifier {bench} />{/if}
 	{#if bench.operation?.kind === 'trace' && bench.operation.seen}<SplitLine {bench} />{/if}
 	{#if trayOpen || bench.operation || bench.finding || bench.sizing || bench.pen}
-		<div class="over" style:--at="{trayAt}px" data-testid="tray">
+		<div
+			class="over"
+			style:--at="{trayAt}px"
+			data-testid="tray"
+			bind:this={over}
+			bind:clientHeight={trayHeight}
+		>
 			<Tray {bench} onopen={() => picker?.click()} onexport={exportAs} />
 		</div>
 	{/if}
@@ -534,15 +553,15 @@
 	.hint {
 		position: absolute;
 		bottom: 66px;
-		left: 30px;
-		right: 12px;
+		left: 24px;
+		max-width: calc(100vw - 36px);
 		margin: 0;
+		padding: 0 7px;
+		border-radius: 3px;
 		font-size: 14px;
 		color: var(--soft);
+		background: color-mix(in srgb, var(--paper) 86%, transparent);
 		pointer-events: none;
-		text-shadow:
-			0 0 3px var(--paper),
-			0 0 6px var(--paper);
 	}
 	.banner {
 		position: absolute;

@@ -40,6 +40,8 @@
 		{ name: 'count', label: 'Control points', digits: 0, least: 2, most: 400, ways: ['rebuild'] },
 		{ name: 'degree', label: 'Degree', digits: 0, least: 1, most: 7, ways: ['rebuild'] }
 	];
+	/** So many doubtful corners are asked about in the tray; all of them on the drawing. */
+	const MOST_ASKED = 4;
 	const drifts: LineWay[] = ['fair', 'simplify', 'arcs', 'straights'];
 </script>
 
@@ -100,6 +102,28 @@
 			{/if}
 		{/if}
 	</div>
+	{#if operation.way === 'fair' && operation.doubtful.length}
+		<div class="row" data-testid="doubtful">
+			<span
+				><b data-fact="doubtful">{operation.doubtful.length}</b>
+				{operation.doubtful.length === 1 ? 'place' : 'places'} may be a corner or not.</span
+			>
+			{#each operation.doubtful.slice(0, MOST_ASKED) as place, i (i)}
+				<span class="ask">
+					<button class="word" onclick={() => bench.lookAt(place)}>{i + 1}</button>
+					<Choice
+						label="What place {i + 1} is"
+						value={place.isCorner ? 'corner' : 'round'}
+						items={[
+							{ value: 'corner', word: 'corner' },
+							{ value: 'round', word: 'round' }
+						]}
+						onpick={(v) => operation.decide(place, v === 'corner')}
+					/>
+				</span>
+			{/each}
+		</div>
+	{/if}
 	<OperationStrip {bench} keepWord="Keep the new line">
 		{#snippet facts()}
 			{#if operation.preview.length}
@@ -125,6 +149,10 @@
 		display: grid;
 		gap: 8px;
 		width: min(780px, calc(100vw - 40px));
+	}
+	.ask {
+		display: inline-flex;
+		align-items: center;
 	}
 	.row {
 		display: flex;

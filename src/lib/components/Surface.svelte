@@ -3,7 +3,7 @@
 	import { untrack } from 'svelte';
 	import { resolve } from '$lib/core/edit/outline';
 	import { onPaper } from '$lib/core/edit/placement';
-	import { DrawingStage, type Scene } from '$lib/render/stage';
+	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';
 	import type { Palette } from '$lib/render/palette';
 	import type { Bench, PointerKind } from '$lib/stores/bench.svelte';
 	import { Hand, type PointerAt } from '$lib/stores/hand';
@@ -52,6 +52,26 @@
 		if (operation?.kind !== 'fair' || operation.way === 'through' || operation.way === 'rebuild')
 			return undefined;
 		return { paths: operation.outlines.map(resolve), drift: operation.drift };
+	}
+
+	/** What is looked at closely. */
+	function looked(): Looked {
+		const { looking } = bench;
+		const kept = (id: string | undefined) => {
+			const record = id === undefined ? undefined : bench.drawing.records.get(id);
+			return record?.type === 'line' ? [record.path] : [];
+		};
+		return {
+			combs: looking.showsComb ? looking.combs : [],
+			stretch: looking.stretch,
+			marks: looking.marks,
+			tight: looking.tight,
+			place: looking.place,
+			number: looking.number,
+			ghosts: looking.ghosts
+				? bench.outlines.filter((o) => bench.isShown(o)).flatMap((o) => kept(o.ghost))
+				: []
+		};
 	}
 
 	function seenOf(operation: typeof bench.operation) {
@@ -107,8 +127,7 @@
 			band: bench.before ? undefined : bandOf(bench.operation),
 			drawn: bench.pen?.kind === 'line' ? bench.pen.lineSoFar(false) : undefined,
 			closing: bench.pen?.closing ? bench.pen.closingPlace : undefined,
-			comb: bench.combs,
-			combStretch: bench.combStretch,
+			looked: looked(),
 			snap: bench.snap,
 			bound: bench.bound,
 			reachOf: reachMarks,
@@ -117,8 +136,9 @@
 			leftOut: bench.operation?.leftOut ?? (bench.pen?.replacing ? [bench.pen.replacing] : []),
 			replaced: bench.before ? NOTHING : replaced,
 			seen: seenOf(bench.operation),
-			worst: bench.operation?.worst,
-			deviations: bench.before ? [] : (bench.operation?.deviations ?? []),
+			worst: bench.worst,
+			deviations: bench.before ? [] : (bench.operation?.deviations ?? bench.looking.deviations),
+			doubtful: bench.before ? [] : (bench.operation?.doubtful ?? []),
 			rough: bench.operation?.kind === 'trace' && bench.operation.busy,
 			placing: bench.placedReference,
 			lasso: hand.lasso,
@@ -248,6 +268,7 @@
 	role="application"
 	aria-label="Drawing surface. N and B step through anchors, arrows move them, slash finds a command."
 	tabindex="0"
+	data-view="{bench.view.scale} {bench.view.x} {bench.view.y}"
 	{@attach mount}
 	{@attach (element) => {
 		element.addEventListener('wheel', wheel, { passive: false });

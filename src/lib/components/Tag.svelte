@@ -47,6 +47,8 @@
 	let { bench }: { bench: Bench } = $props();
 	/** Where the person pinned it, px. */
 	let pinned = $state.raw<{ x: number; y: number } | undefined>();
+	/** px: what the thread and the hint take. */
+	const FOOT = 116;
 	let width = $state(230);
 	let height = $state(160);
 
@@ -128,7 +130,8 @@
 	const place = $derived.by(() => {
 		if (pinned) return pinned;
 		const right = bench.size.widthPx - (bench.rackOpen ? 268 : 0);
-		return placeTag(paths, box, bench.view, bench.size, { width, height, right });
+		const foot = bench.size.heightPx - Math.max(FOOT, bench.trayPx);
+		return placeTag(paths, box, bench.view, bench.size, { width, height, right, foot });
 	});
 	const tie = $derived.by(() => {
 		const a = toScreen(bench.view, bench.size, box.x0, box.y1);

@@ -28,6 +28,12 @@
 		<path d="M3 22h9c14 0 14-12 8-13s-8 13 6 13h11" stroke="var(--rust)" stroke-width="2.2" />
 	{:else if name === 'mendall'}
 		<path d="M5 24L15 9M35 24L25 9" /><path d="M12 22l16-1M13 17l14-1M15 12l10-1" stroke="var(--madder)" />
+	{:else if name === 'look'}
+		<path d="M3 22C9 6 16 6 20 15s11 9 17-3" /><path
+			d="M7 14L3 10M11 9L9 3M17 10l4-5M22 19l-3 5M29 20l1 6M35 16l4 4"
+			stroke="var(--woad)"
+			stroke-width="1.1"
+		/><path d="M3 29h34" stroke="var(--madder)" stroke-dasharray="3 2" />
 	{:else if name === 'half'}
 		<path d="M4 25C12 6 28 6 36 25" /><path d="M20 6v9" stroke="var(--madder)" stroke-width="2.4" /><path
 			d="M3 22l2 5m32-5l-2 5"

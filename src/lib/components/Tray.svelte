@@ -6,6 +6,7 @@
 	import NumberField from './NumberField.svelte';
 	import BuildTray from './BuildTray.svelte';
 	import FairTray from './FairTray.svelte';
+	import LookTray from './LookTray.svelte';
 	import MovingRow from './MovingRow.svelte';
 	import PenTray from './PenTray.svelte';
 	import PlaceTray from './PlaceTray.svelte';
@@ -102,6 +103,7 @@
 	{:else if operation?.kind === 'fair'}<FairTray {bench} {operation} />
 	{:else if operation?.kind === 'place'}<PlaceTray {bench} {operation} />
 	{:else if operation}<BuildTray {bench} {operation} />
+	{:else if bench.looking.open}<LookTray {bench} />
 	{:else if bench.pen}<PenTray {bench} pen={bench.pen} />
 	{:else if bench.station === 'picture'}
 		<div class="row">

@@ -1,7 +1,19 @@
 /** The curvature comb: teeth square to the line, as long as it bends; steps, inflections and the tightest place marked. */
-import { TOOTH, type Comb } from '../core/geometry/comb';
+import type { LengthUnit } from '../core/edit/drawing';
+import { TOOTH, type Comb, type TightStretch } from '../core/geometry/comb';
+import { formatLength } from '../core/units';
 import { labelAt, type MarkScene } from './marks';
 import { toScreen } from './view';
+
+/** How a comb is shown. */
+export interface CombLook {
+	/** How long the teeth are against what fits. */
+	readonly stretch: number;
+	/** What is marked beside them. */
+	readonly marks: { readonly inflections: boolean; readonly steps: boolean; readonly tightest: boolean };
+	/** Where the lines bend more tightly than the tool. */
+	readonly tight: readonly TightStretch[];
+}
 
 /** px: how long the longest tooth is while nobody has dragged one. */
 export const COMB_PX = 70;
@@ -27,7 +39,13 @@ export function combTips(scene: Pick<MarkScene, 'view' | 'size'>, comb: Comb, st
 	return out;
 }
 
-export function drawComb(c: CanvasRenderingContext2D, scene: MarkScene, comb: Comb, stretch: number): void {
+export function drawComb(
+	c: CanvasRenderingContext2D,
+	scene: MarkScene,
+	comb: Comb,
+	{ stretch, marks }: CombLook,
+	unit: LengthUnit
+): void {
 	const { view, size, palette } = scene;
 	const tips = combTips(scene, comb, stretch);
 	const n = tips.length / 2;
@@ -58,7 +76,7 @@ export function drawComb(c: CanvasRenderingContext2D, scene: MarkScene, comb: Co
 		c.stroke();
 	}
 	// A step: only the tangents meet there.
-	for (const step of comb.steps) {
+	for (const step of marks.steps ? comb.steps : []) {
 		const p = toScreen(view, size, step.x, step.y);
 		c.strokeStyle = palette.rust;
 		c.lineWidth = 2;
@@ -69,7 +87,7 @@ export function drawComb(c: CanvasRenderingContext2D, scene: MarkScene, comb: Co
 		c.lineTo(p.x + 7, p.y - 4);
 		c.stroke();
 	}
-	for (const turn of comb.inflections) {
+	for (const turn of marks.inflections ? comb.inflections : []) {
 		const p = toScreen(view, size, turn.x, turn.y);
 		c.strokeStyle = palette.madder;
 		c.lineWidth = 1.6;
@@ -78,10 +96,47 @@ export function drawComb(c: CanvasRenderingContext2D, scene: MarkScene, comb: Co
 		c.arc(p.x + 4, p.y, 4, Math.PI, 2 * Math.PI, true);
 		c.stroke();
 	}
-	if (comb.most > 0) {
+	if (comb.most > 0 && marks.tightest) {
 		const radius = 1 / comb.most;
 		const at = TOOTH * tightest;
 		const p = toScreen(view, size, t[at], t[at + 1]);
-		labelAt(c, palette, `radius ${radius.toPrecision(3)} mm`, p.x + 14, p.y - 12, palette.woad);
+		labelAt(c, palette, `radius ${formatLength(radius, unit)}`, p.x + 14, p.y - 12, palette.woad);
 	}
 }
+
+/** Where the tool does not get in: a disc that is too large for its bend, with the radius that there is. */
+export function drawTight(
+	c: CanvasRenderingContext2D,
+	{ view, size, palette }: MarkScene,
+	tight: readonly TightStretch[],
+	unit: LengthUnit
+): void {
+	for (const [i, stretch] of tight.entries()) {
+		const p = toScreen(view, size, stretch.x, stretch.y);
+		if (p.x < -20 || p.y < -20 || p.x > size.widthPx + 20 || p.y > size.heightPx + 20) continue;
+		for (const [colour, width] of [
+			[palette.halo, 4.5],
+			[palette.rust, 2]
+		] as const) {
+			c.strokeStyle = colour;
+			c.lineWidth = width;
+			c.beginPath();
+			c.arc(p.x, p.y, 9, 0, 2 * Math.PI);
+			c.moveTo(p.x - 6, p.y + 6);
+			c.lineTo(p.x + 6, p.y - 6);
+			c.stroke();
+		}
+		if (i < MOST_TOLD)
+			labelAt(
+				c,
+				palette,
+				`radius ${formatLength(Math.abs(stretch.radius), unit)}: too tight`,
+				p.x + 14,
+				p.y + 4,
+				palette.rust
+			);
+	}
+}
+
+/** Of more places than these the radius is not written. */
+const MOST_TOLD = 12;

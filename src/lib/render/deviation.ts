@@ -35,7 +35,7 @@ export function drawDeviations(
 				ty: p.y - samples[i + 3] * off * gain,
 				off
 			};
-			if (before) {
+			if (before && Number.isFinite(off)) {
 				along += Math.hypot(here.x - before.x, here.y - before.y);
 				const inside =
 					Math.max(here.x, before.x) > -THICK_PX &&
@@ -61,7 +61,7 @@ export function drawDeviations(
 					c.stroke();
 				}
 			}
-			before = here;
+			before = Number.isFinite(off) ? here : undefined;
 		}
 	}
 	const at = toScreen(view, size, worst.x, worst.y);

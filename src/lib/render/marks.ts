@@ -12,6 +12,7 @@ import {
 import { handleFaults } from '../core/edit/handles';
 import { CUBIC, STRIDE, type Path } from '../core/geometry/path';
 import { directionAt } from '../core/geometry/segment';
+import type { CornerVerdict } from '../core/trace/corner-verdicts';
 import type { Palette } from './palette';
 import { toScreen, type View, type WindowSize } from './view';
 
@@ -282,6 +283,23 @@ export function drawClosing(c: Context, { view, size, palette }: MarkScene, x: n
 		c.arc(p.x, p.y, 4, 0, 2 * Math.PI);
 	});
 	labelAt(c, palette, 'closes here', p.x + 18, p.y - 8, palette.madder);
+}
+
+/** A place of which one may doubt whether a corner is meant: a peak where it is taken for one, else a bow; and a question. */
+export function drawDoubt(
+	c: Context,
+	{ view, size, palette }: MarkScene,
+	{ x, y, isCorner }: CornerVerdict
+): void {
+	const p = toScreen(view, size, x, y);
+	doubleEdge(c, palette, palette.weld, 2, () => {
+		c.moveTo(p.x - 10, p.y - 10);
+		if (isCorner) {
+			c.lineTo(p.x, p.y - 20);
+			c.lineTo(p.x + 10, p.y - 10);
+		} else c.quadraticCurveTo(p.x, p.y - 24, p.x + 10, p.y - 10);
+	});
+	labelAt(c, palette, '?', p.x - 4, p.y - 26, palette.weld);
 }
 
 /** Where the reach of a soft pull ends: a peg across the line. */

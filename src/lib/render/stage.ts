@@ -6,6 +6,7 @@ import Konva from 'konva';
 import type { Drawing, LengthUnit, Reference } from '../core/edit/drawing';
 import { layersOf, marksOf, outlinesOf, pictureKey, recordsOf } from '../core/edit/drawing';
 import { frameOf, placement, scaleOf, shownPart } from '../core/edit/placement';
+import { formatLength } from '../core/units';
 import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/edit/outline';
 import type { GuideLine, Snap } from '../core/edit/snap';
 import type { Fault } from '../core/check/readiness';
@@ -14,10 +15,12 @@ import { boxOf } from '../core/geometry/pick';
 import type { Comb } from '../core/geometry/comb';
 import type { Deviation } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
+import type { CornerVerdict } from '../core/trace/corner-verdicts';
 import { fillPath, strokeLine } from './lines';
 import {
 	drawAnchors,
 	drawClosing,
+	drawDoubt,
 	drawGuideLine,
 	drawKnot,
 	drawOpenEnds,
@@ -27,7 +30,7 @@ import {
 	drawStitch,
 	labelAt
 } from './marks';
-import { drawComb } from './comb';
+import { drawComb, drawTight, type CombLook } from './comb';
 import { drawDeviations } from './deviation';
 import type { Palette } from './palette';
 import { drawGrid, drawRulers } from './rulers';
@@ -39,6 +42,17 @@ export interface Pointed {
 	readonly anchor: number;
 	readonly side?: 'in' | 'out';
 	readonly isSegment?: boolean;
+}
+
+/** What is looked at closely. */
+export interface Looked extends CombLook {
+	/** Combs of curvature. */
+	readonly combs: readonly Comb[];
+	/** A place pointed at on a line or on its chart, and how far the compared line lies off at the pointer. */
+	readonly place: { readonly x: number; readonly y: number; readonly radius: number } | undefined;
+	readonly number: { readonly x: number; readonly y: number; readonly off: number } | undefined;
+	/** Lines that are kept to be seen behind. */
+	readonly ghosts: readonly Path[];
 }
 
 /** Everything that the surface shows. */
@@ -72,9 +86,7 @@ export interface Scene {
 	readonly band: { readonly paths: readonly Path[]; readonly drift: number } | undefined;
 	readonly drawn: Outline | undefined;
 	readonly closing: { readonly x: number; readonly y: number } | undefined;
-	/** Combs of curvature, and how long their teeth are against what fits. */
-	readonly comb: readonly Comb[];
-	readonly combStretch: number;
+	readonly looked: Looked;
 	readonly snap: Snap | undefined;
 	/** Lines by which a drag is bound. */
 	readonly bound: readonly GuideLine[];
@@ -90,6 +102,8 @@ export interface Scene {
 	readonly worst: { readonly x: number; readonly y: number } | undefined;
 	/** How far the preview lies from what it follows. */
 	readonly deviations: readonly Deviation[];
+	/** Places of which one may doubt whether a corner is meant. */
+	readonly doubtful: readonly CornerVerdict[];
 	/** The preview is only to be looked at for the moment: no anchors of it. */
 	readonly rough: boolean;
 	/** A picture in hand: it can be moved and turned. */
@@ -419,6 +433,7 @@ export class DrawingStage {
 			if (!scene.replaced.has(outline.id)) line(path, palette.ink, 1.6);
 			else line(path, palette.faint, 1, [3, 4]);
 		}
+		for (const ghost of scene.looked.ghosts) if (inSight(ghost)) line(ghost, palette.faint, 1.6, [1, 5]);
 		if (scene.preview.length) {
 			if (scene.filled) {
 				const all = new Path2D();
@@ -459,7 +474,8 @@ export class DrawingStage {
 		// While an operation is open its result shows its anchors, so that one sees what it costs.
 		if (scene.preview.length && !scene.rough) this.drawPreviewAnchors(c, scene);
 		if (scene.deviations.length) drawDeviations(c, marks, scene.deviations, scene.unit);
-		for (const comb of scene.comb) drawComb(c, marks, comb, scene.combStretch);
+		this.drawLooked(c, scene);
+		for (const place of scene.doubtful) drawDoubt(c, marks, place);
 		for (const line of scene.bound) drawGuideLine(c, marks, line, palette.madder, [2, 4]);
 		for (const outline of scene.entered) {
 			if (scene.replaced.has(outline.id)) continue;
@@ -530,6 +546,24 @@ export class DrawingStage {
 		}
 		if (scene.placing) drawPictureFrame(c, marks, frameOf(scene.placing));
 		drawRulers(c, marks, scene.unit);
+	}
+
+	private drawLooked(c: Context, { looked, view, size, palette, unit }: Scene): void {
+		const marks = { view, size, palette };
+		for (const comb of looked.combs) drawComb(c, marks, comb, looked, unit);
+		drawTight(c, marks, looked.tight, unit);
+		for (const spot of [looked.place, looked.number]) {
+			if (!spot) continue;
+			const p = toScreen(view, size, spot.x, spot.y);
+			drawPointed(c, marks, spot.x, spot.y);
+			const text =
+				'off' in spot
+					? `${formatLength(Math.abs(spot.off), unit)} ${spot.off < 0 ? 'right' : 'left'} of it`
+					: Number.isFinite(spot.radius)
+						? `radius ${formatLength(Math.abs(spot.radius), unit)}`
+						: 'straight';
+			labelAt(c, palette, text, p.x + 14, p.y + 22, palette.madder);
+		}
 	}
 
 	private drawPreviewAnchors(c: Context, scene: Scene): void {

@@ -7,12 +7,11 @@ import { toScreen, type View, type WindowSize } from './view';
 /** Room that the head and the thread need, px. */
 const HEAD = 76;
 const LEFT = 34;
-const FOOT = 190;
 /** Segments of one outline that are looked at; of longer ones every so many. */
 const SEGMENTS = 500;
 
 /**
- * @param tag its size, and where the free part of the window ends, px.
+ * @param tag its size, and where the free part of the window ends on the right and below, px.
  * @returns the upper left corner, px.
  */
 export function placeTag(
@@ -20,14 +19,14 @@ export function placeTag(
 	box: Box,
 	view: View,
 	size: WindowSize,
-	tag: { width: number; height: number; right: number }
+	tag: { width: number; height: number; right: number; foot: number }
 ): { x: number; y: number } {
 	const a = toScreen(view, size, box.x0, box.y1);
 	const b = toScreen(view, size, box.x1, box.y0);
-	const y = Math.max(HEAD, Math.min(a.y, size.heightPx - tag.height - 250));
+	const low = Math.max(HEAD, tag.foot - tag.height - 12);
+	const y = Math.max(HEAD, Math.min(a.y, low));
 	if (b.x + 26 + tag.width < tag.right - 12) return { x: Math.max(LEFT, b.x + 26), y };
 	if (a.x - tag.width - 26 > 30) return { x: a.x - tag.width - 26, y };
-	const low = Math.max(HEAD, size.heightPx - tag.height - FOOT);
 	const high = tag.right - tag.width - 14;
 	const corners = [
 		{ x: high, y: HEAD },

@@ -42,18 +42,34 @@ export function panBy(view: View, dxPx: number, dyPx: number): View {
 	return { ...view, x: view.x - dxPx / view.scale, y: view.y + dyPx / view.scale };
 }
 
-/** Room that slips and the thread take along the upper and lower edge, px. */
-const UPPER_PX = 84;
-const LOWER_PX = 180;
+/** What slips, rulers and the thread take along each edge of the window, px. */
+export interface Margins {
+	readonly left: number;
+	readonly right: number;
+	readonly upper: number;
+	readonly lower: number;
+}
 
-/** The view that shows a box with some air around it, clear of what lies over the upper and lower edge. */
-export function fitBox(box: Box, size: WindowSize, airPx = 46): View {
+export const MARGINS: Margins = { left: 46, right: 46, upper: 84, lower: 116 };
+/** Of the window's width or height: so much is left to the drawing, whatever lies over it. */
+const LEAST_SHARE = 0.35;
+
+/** The view that shows a box as large as it fits into what is free of the window. */
+export function fitBox(box: Box, size: WindowSize, margins: Margins = MARGINS): View {
 	const w = Math.max(box.x1 - box.x0, 1e-3);
 	const h = Math.max(box.y1 - box.y0, 1e-3);
-	const wide = Math.max(50, size.widthPx - 2 * airPx);
-	const high = Math.max(50, size.heightPx - UPPER_PX - LOWER_PX);
+	const { left, right, upper, lower } = margins;
+	const wide = Math.max(LEAST_SHARE * size.widthPx, size.widthPx - left - right);
+	const high = Math.max(LEAST_SHARE * size.heightPx, size.heightPx - upper - lower);
 	const scale = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, Math.min(wide / w, high / h)));
-	return { scale, x: (box.x0 + box.x1) / 2, y: (box.y0 + box.y1) / 2 - (LOWER_PX - UPPER_PX) / 2 / scale };
+	// From the upper left corner of what is free.
+	const middleX = left + wide / 2 - size.widthPx / 2;
+	const middleY = upper + high / 2 - size.heightPx / 2;
+	return {
+		scale,
+		x: (box.x0 + box.x1) / 2 - middleX / scale,
+		y: (box.y0 + box.y1) / 2 + middleY / scale
+	};
 }
 
 /** The part of the paper in the window, with a margin in px. */

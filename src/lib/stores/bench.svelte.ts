@@ -34,7 +34,6 @@ import { isOnReference, levelledBy, onPaper, onPicture, referenceBox, scaleOf } 
 import { breakOutline } from '../core/edit/structure';
 import { CoreError, toProblem, type Problem } from '../core/errors';
 import type { Imported } from '../core/formats/imported';
-import { combOf, teethFor, type Comb } from '../core/geometry/comb';
 import { twoWayDistance } from '../core/geometry/edge-tree';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
@@ -43,15 +42,15 @@ import type { Box } from '../core/geometry/segment';
 import type { Way } from '../core/trace/ways';
 import { meanScale, rectifying, type Corner } from '../core/trace/perspective';
 import { formatLength } from '../core/units';
-import { fitBox, panBy, seenBox, toPaper, zoomAt, type View } from '../render/view';
+import { fitBox, MARGINS, panBy, seenBox, toPaper, zoomAt, type Margins, type View } from '../render/view';
 import { hashOf, loadDrawing, loadPicture, storePicture, storeStep } from '../storage/drawings';
 import { checkWorker } from '../workers/geometry.client';
 import { pictureWorker } from '../workers/picture.client';
 import { CombineOperation, CornerOperation, JoinOperation, TrimOperation } from './build-operations.svelte';
-import type { LineOptions } from '../core/fairing/lines';
 import { FairOperation } from './fair-operation.svelte';
 import { PlaceOperation } from './place-operation.svelte';
 import { OffsetOperation, SimplifyOperation, TraceOperation, type AnyOperation } from './operations.svelte';
+import { Looking } from './looking.svelte';
 import { openPicture, whenOpen } from './pictures';
 import type { Pen } from './pen.svelte';
 
@@ -96,8 +95,9 @@ export interface Measure {
 	readonly set: (right: number, up: number) => void;
 }
 
-/** Of more lines at once no combs are drawn. */
-const MOST_COMBS = 40;
+/** px: how wide the rack and the tag are, with the air beside them. */
+const RACK_PX = 268;
+const TAG_PX = 236;
 
 const NONE: ReadonlySet<number> = new Set();
 
@@ -153,14 +153,13 @@ export class Bench {
 	view = $state.raw<View>({ scale: 3, x: 100, y: -140 });
 	size = $state.raw({ widthPx: 1280, heightPx: 800 });
 	moving = $state(false);
+	/** How much of the window's lower edge the tray and the thread cover, px; told by the page. */
+	trayPx = $state(0);
 	private settleTimer: ReturnType<typeof setTimeout> | undefined;
 
 	station = $state<Station | undefined>('picture');
 	operation = $state.raw<AnyOperation | undefined>();
 	filled = $state(false);
-	/** The comb of curvature beside what is selected; how long its teeth are against what fits. */
-	combed = $state(false);
-	combStretch = $state(1);
 	grid = $state(false);
 	picturesHidden = $state(false);
 	/** Dragged places snap to the picture's edge too. */
@@ -270,13 +269,8 @@ export class Bench {
 			outline ? [...this.segments].map((id) => outline.anchors.indexOf(id)).filter((i) => i >= 0) : []
 		);
 	}
-	/** The combs of what is looked at: the new line of an operation, the entered outlines, or the selected. */
-	readonly combs: readonly Comb[] = $derived.by(() => {
-		if (!this.combed) return [];
-		const outlines = this.enteredOutlines.length ? this.enteredOutlines : this.selectedOutlines;
-		const paths = this.operation?.preview.length ? this.operation.preview : outlines.map(resolve);
-		return paths.length > MOST_COMBS ? [] : paths.map((path) => combOf(path, teethFor(path)));
-	});
+	/** How one looks at lines. */
+	readonly looking = new Looking(this);
 	readonly canUndo = $derived(this.pointer > 0 && !this.readOnly);
 	readonly canRedo = $derived(this.pointer < this.stepNames.length && !this.readOnly);
 	readonly stations: StationStates = $derived.by(() =>
@@ -386,7 +380,8 @@ export class Bench {
 		if (isEmptyBox(box)) return;
 		const a = toPaper(this.view, this.size, 0, this.size.heightPx);
 		const b = toPaper(this.view, this.size, this.size.widthPx, 0);
-		if (box.x1 < a.x || box.x0 > b.x || box.y1 < a.y || box.y0 > b.y) this.view = fitBox(box, this.size);
+		if (box.x1 < a.x || box.x0 > b.x || box.y1 < a.y || box.y0 > b.y)
+			this.view = fitBox(box, this.size, this.margins());
 	}
 
 	private save(step: Step, isNew: boolean): void {
@@ -489,7 +484,7 @@ export class Bench {
 		this.leave();
 		const outline = fault.outline === undefined ? undefined : this.checked[fault.outline];
 		this.selected = new Set(outline && this.drawing.records.has(outline.id) ? [outline.id] : []);
-		this.view = { scale: Math.max(this.view.scale, 12), x: fault.x, y: fault.y };
+		this.lookAt(fault);
 	}
 
 	mendOf(fault: Fault): string | undefined {
@@ -791,7 +786,7 @@ export class Bench {
 	}
 
 	/** Fairs what is selected: the stretch between the selected anchors, or whole outlines. */
-	startFair(settings: Partial<FairOperation['options']> = {}): FairOperation | undefined {
+	startFair(settings: Partial<FairOperation['settings']> = {}): FairOperation | undefined {
 		const entered = this.enteredOutline;
 		const stretch = entered && this.anchors.size > 1 ? this.anchors : undefined;
 		const outlines = entered ? this.enteredOutlines : this.targets();
@@ -916,7 +911,7 @@ export class Bench {
 	}
 
 	/** What a command works on: the selection, or everything where nothing is selected. */
-	private targets(): readonly Outline[] {
+	targets(): readonly Outline[] {
 		return this.selectedOutlines.length
 			? this.selectedOutlines
 			: this.outlines.filter((o) => this.isShown(o));
@@ -934,7 +929,7 @@ export class Bench {
 		} else {
 			name = operation.name;
 			if (operation.kind === 'corner') lastSettings.corner = operation.amount;
-			if (operation.kind === 'fair') lastSettings.fair = operation.options;
+			if (operation.kind === 'fair') lastSettings.fair = operation.settings;
 			if (operation.kind === 'offset') lastSettings.offset = operation.settings;
 		}
 		this.operation = undefined;
@@ -1071,7 +1066,7 @@ export class Bench {
 				opacity: 1
 			};
 			if (!this.commit(`Bring in "${reference.name}"`, { put: [reference] })) return;
-			this.view = fitBox(referenceBox(reference), this.size);
+			this.view = fitBox(referenceBox(reference), this.size, this.margins());
 			this.station = statedPxPerMm ? 'trace' : 'size';
 			this.tell(
 				statedPxPerMm
@@ -1170,21 +1165,36 @@ export class Bench {
 		return unionBox(boxes);
 	}
 
+	/** What lies over the window's edges. @param tagged there is a tag beside what is shown. */
+	private margins(tagged = false): Margins {
+		const right = MARGINS.right + (this.rackOpen ? RACK_PX : 0) + (tagged ? TAG_PX : 0);
+		return { ...MARGINS, right, lower: Math.max(MARGINS.lower, this.trayPx + 14) };
+	}
+
 	fitAll(): void {
 		const box = this.contentBox();
-		this.view = isEmptyBox(box) ? { scale: 3, x: 100, y: -100 } : fitBox(box, this.size);
+		this.view = isEmptyBox(box) ? { scale: 3, x: 100, y: -100 } : fitBox(box, this.size, this.margins());
 	}
 
 	fitSelection(): void {
 		const box = this.contentBox(true);
 		if (isEmptyBox(box)) this.fitAll();
-		else this.view = fitBox(box, this.size, 110);
+		else this.view = fitBox(box, this.size, this.margins(true));
 	}
 
-	/** Goes to the worst place of the operation that is open. */
+	/** Where a line lies farthest off: the new line of an operation, or what is compared. */
+	get worst(): { x: number; y: number } | undefined {
+		return this.operation ? this.operation.worst : this.looking.worst;
+	}
+	/** Goes to where a line lies farthest off. */
 	seeWorst(): void {
-		const worst = this.operation?.worst;
-		if (worst) this.view = { scale: Math.max(this.view.scale, 12), x: worst.x, y: worst.y };
+		if (this.worst) this.lookAt(this.worst);
+	}
+	/** A place comes into the middle of the window, near enough to be seen well. */
+	lookAt({ x, y }: { readonly x: number; readonly y: number }): void {
+		const { upper, lower } = this.margins();
+		const scale = Math.max(this.view.scale, 12);
+		this.view = { scale, x, y: y - (lower - upper) / 2 / scale };
 	}
 
 	actualSize(): void {
@@ -1217,7 +1227,7 @@ const lastSettings: {
 	simplify: number;
 	offset: Partial<OffsetOperation['settings']>;
 	corner: number;
-	fair: { -readonly [K in keyof LineOptions]?: LineOptions[K] };
+	fair: Partial<FairOperation['settings']>;
 } = {
 	fair: {},
 	simplify: 0.1,

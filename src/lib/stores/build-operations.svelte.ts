@@ -40,8 +40,7 @@ export class CombineOperation extends Operation {
 	}
 
 	protected async run(): Promise<void> {
-		const request = (this.request = nextRequest());
-		this.busy = true;
+		const request = this.begin();
 		const answer = await geometryWorker().combine(request, this.inputs, this.op);
 		if (request !== this.request || answer.ok === 'stale') return;
 		if (!answer.ok) {
@@ -108,8 +107,7 @@ export class CombineOperation extends Operation {
 	}
 	/** The choice of regions, or how they are kept, has changed. */
 	rechoose(): void {
-		const request = (this.request = nextRequest());
-		this.busy = true;
+		const request = this.begin();
 		void this.choose(request, this.fallback);
 	}
 

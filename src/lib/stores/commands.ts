@@ -18,6 +18,7 @@ import {
 import { recordsOf } from '../core/edit/drawing';
 import { reversePath } from '../core/geometry/path';
 import { HAND_COMMANDS } from './hand-commands';
+import { LOOK_COMMANDS } from './look-commands';
 import { needsAnchors, needsEntered, needsOutlines, needsSegment, type Command } from './command';
 
 export type { Command } from './command';
@@ -209,6 +210,7 @@ export const COMMANDS: readonly Command[] = [
 		}
 	},
 	...HAND_COMMANDS,
+	...LOOK_COMMANDS,
 	{
 		id: 'delete-straight',
 		word: 'Delete, straight across',

@@ -3,9 +3,9 @@ import type { Drawing } from '../core/edit/drawing';
 import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/edit/outline';
 import { between as anchorsBetween } from '../core/edit/selecting';
 import type { LineOptions, LineWay } from '../core/fairing/lines';
-import { geometryWorker, restartGeometryWorker } from '../workers/geometry.client';
+import type { CornerVerdict } from '../core/trace/corner-verdicts';
+import { geometryWorker } from '../workers/geometry.client';
 import { LineChange } from './line-change.svelte';
-import { nextRequest } from './operation.svelte';
 
 /** Of more outlines at once it is not told how far they stray all along. */
 const MOST_STRAY = 12;
@@ -20,6 +20,8 @@ export class FairOperation extends LineChange {
 	cornerAngle = $state(30);
 	count = $state(12);
 	degree = $state(3);
+	/** What was decided about doubtful corners. */
+	verdicts = $state.raw<readonly CornerVerdict[]>([]);
 	/** The brush is in hand: a drag along the line says which stretch is meant. */
 	brushing = $state(false);
 	/** mm: how far from the pointer the brush takes the line. */
@@ -46,12 +48,32 @@ export class FairOperation extends LineChange {
 	override get hint(): string {
 		return this.brushing
 			? 'Drag along the line over what is jagged. Enter keeps it, Esc drops it.'
-			: 'Look at the new line; the band is what it may move. Enter keeps it, Esc drops it.';
+			: this.doubtful.length
+				? 'Tap a place with a question mark: a corner becomes round, a round place a corner. Enter keeps the line, Esc drops it.'
+				: 'Look at the new line; the band is what it may move. Enter keeps it, Esc drops it.';
+	}
+
+	/** What is asked for next time as well. */
+	get settings() {
+		const { way, drift, strength, cornerAngle, count, degree } = this;
+		return { way, drift, strength, cornerAngle, count, degree };
 	}
 
 	get options(): LineOptions {
-		const { way, drift, strength, cornerAngle, count, degree } = this;
-		return { way, drift, strength, cornerAngle, count, degree, stray: this.outlines.length <= MOST_STRAY };
+		return { ...this.settings, verdicts: [...this.verdicts], stray: this.outlines.length <= MOST_STRAY };
+	}
+
+	/** Says of a doubtful place that it is a corner, or none. */
+	decide(place: CornerVerdict, isCorner: boolean): void {
+		const others = this.verdicts.filter((v) => Math.hypot(v.x - place.x, v.y - place.y) > this.drift);
+		this.verdicts = [...others, { x: place.x, y: place.y, isCorner }];
+		this.change(0);
+	}
+	/** A tap on a doubtful place decides the other way. */
+	override tap(x: number, y: number, reach: number): void {
+		const off = (d: CornerVerdict) => Math.hypot(d.x - x, d.y - y);
+		const [near] = [...this.doubtful].sort((a, b) => off(a) - off(b));
+		if (near && off(near) <= 1.5 * reach) this.decide(near, !near.isCorner);
 	}
 
 	/** The stretch as places on its one outline. */
@@ -65,8 +87,7 @@ export class FairOperation extends LineChange {
 	}
 
 	protected async run(): Promise<void> {
-		const request = (this.request = nextRequest());
-		this.busy = true;
+		const request = this.begin();
 		const places = this.places;
 		if (this.brushing && !places) {
 			this.busy = false;
@@ -74,17 +95,25 @@ export class FairOperation extends LineChange {
 			this.preview = [];
 			return;
 		}
-		const answer = await geometryWorker().line(request, this.paths, this.options, places);
+		const answer = await geometryWorker().line(
+			request,
+			this.paths,
+			this.options,
+			places,
+			this.teller(request)
+		);
 		if (request !== this.request || answer.ok === 'stale') return;
 		this.busy = false;
 		if (!answer.ok) {
 			this.problem = answer.problem;
 			this.preview = [];
 			this.deviations = [];
+			this.doubtful = [];
 			return;
 		}
 		this.take(answer.value, Math.max(0.002, this.drift / 50));
 		this.deviations = answer.value.flatMap((l) => l.deviation ?? []);
+		this.doubtful = answer.value.flatMap((l) => l.doubtful ?? []);
 	}
 
 	/** The brush goes over the line: anchors beside it belong to the stretch. */
@@ -110,10 +139,5 @@ export class FairOperation extends LineChange {
 			return;
 		}
 		this.change(0);
-	}
-
-	override stop(): void {
-		if (this.busy) restartGeometryWorker();
-		super.stop();
 	}
 }

@@ -179,26 +179,6 @@ export const HAND_COMMANDS: readonly Command[] = [
 		}
 	},
 	{
-		id: 'comb',
-		word: 'Comb',
-		line: 'Teeth beside the line, as long as it bends; steps, inflections and the tightest place marked.',
-		also: 'curvature radius tight wobble inflection',
-		key: 'Shift+v',
-		station: 'mend',
-		drawing: 'comb',
-		why: needsOutlines,
-		run: (b) => void (b.combed = !b.combed)
-	},
-	{
-		id: 'see-worst',
-		word: 'See the worst',
-		line: 'Goes to where the new line lies farthest off.',
-		also: 'worst place deviation drift zoom',
-		key: 'Shift+x',
-		why: (b) => (b.operation?.worst ? undefined : 'There is no worst place just now.'),
-		run: (b) => b.seeWorst()
-	},
-	{
 		id: 'place',
 		word: 'Place',
 		line: 'Move, turn, scale, mirror or copy what is selected; by hand or by numbers.',
@@ -348,7 +328,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 					return met;
 				}, o)
 			);
-			if (told.length) b.combed = true;
+			if (told.length) b.looking.combed = true;
 		}
 	})),
 	{

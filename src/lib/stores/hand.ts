@@ -151,7 +151,7 @@ export class Hand {
 		if (bench.enteredOutline && this.takeOfEntered(p, at)) return;
 		const tooth = this.toothAt(at);
 		if (tooth) {
-			this.gesture = { what: 'comb', ...tooth, stretch: bench.combStretch };
+			this.gesture = { what: 'comb', ...tooth, stretch: bench.looking.stretch };
 			return;
 		}
 		if (at.alt && bench.enteredOutline) {
@@ -230,8 +230,8 @@ export class Hand {
 		const { bench } = this;
 		let best: { x: number; y: number; length: number } | undefined;
 		let least = REACH_PX[at.kind];
-		for (const comb of bench.combs) {
-			const tips = combTips({ view: bench.view, size: bench.size }, comb, bench.combStretch);
+		for (const comb of bench.looking.showsComb ? bench.looking.combs : []) {
+			const tips = combTips({ view: bench.view, size: bench.size }, comb, bench.looking.stretch);
 			for (let i = 0; i < tips.length / 2; i++) {
 				const off = Math.hypot(tips[2 * i] - at.x, tips[2 * i + 1] - at.y);
 				const foot = toScreen(bench.view, bench.size, comb.teeth[TOOTH * i], comb.teeth[TOOTH * i + 1]);
@@ -287,7 +287,7 @@ export class Hand {
 		}
 		if (gesture.what === 'comb') {
 			const length = Math.hypot(at.x - gesture.x, at.y - gesture.y);
-			bench.combStretch = Math.min(40, Math.max(0.02, (gesture.stretch * length) / gesture.length));
+			bench.looking.stretch = Math.min(40, Math.max(0.02, (gesture.stretch * length) / gesture.length));
 			return;
 		}
 		if (gesture.what === 'reach') {
@@ -344,6 +344,7 @@ export class Hand {
 	private hoverOver(p: Spot, at: PointerAt): void {
 		const { bench } = this;
 		bench.operation?.hover(p.x, p.y);
+		bench.looking.hover(p.x, p.y, bench.reach(at.kind));
 		if (bench.enteredOutline && !bench.operation) {
 			const under = this.pickAt(p, at, false);
 			const was = bench.under;
@@ -638,7 +639,7 @@ export class Hand {
 				return;
 			case 'operation':
 				if (gesture.started) bench.operation?.dropped();
-				else bench.operation?.tap(p.x, p.y);
+				else bench.operation?.tap(p.x, p.y, bench.reach(at.kind));
 				return;
 			case 'move picture':
 			case 'turn picture':

@@ -6,6 +6,7 @@ import { resolve, type Outline } from '../core/edit/outline';
 import { twoWayDistance } from '../core/geometry/edge-tree';
 import { anchorCount } from '../core/geometry/measure';
 import type { Path } from '../core/geometry/path';
+import { restartGeometryWorker } from '../workers/geometry.client';
 import { Operation } from './operation.svelte';
 
 /** A line in place of another, and how far it lies from it at most, mm. */
@@ -50,6 +51,11 @@ export abstract class LineChange extends Operation {
 		this.total = this.outlines.some((o) => o.first)
 			? twoWayDistance(this.firsts, this.preview, fine, 0.2).distance
 			: this.moved;
+	}
+
+	override stop(): void {
+		if (this.busy) restartGeometryWorker();
+		super.stop();
 	}
 
 	edit(drawing: Drawing, newId: NewId): Edit {

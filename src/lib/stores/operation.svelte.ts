@@ -1,7 +1,9 @@
 /** An operation in progress: settings, a live preview, and what it would do; then kept or dropped. */
 import type { Problem } from '../core/errors';
 import type { Deviation } from '../core/geometry/deviation';
+import type { CornerVerdict } from '../core/trace/corner-verdicts';
 import type { Path } from '../core/geometry/path';
+import { proxy } from '../workers/geometry.client';
 
 let requests = 0;
 
@@ -20,6 +22,8 @@ export abstract class Operation {
 	/** What lies under the pointer and a tap would pick; what was picked to be left out. Closed paths. */
 	under = $state.raw<readonly Path[]>([]);
 	leftOut = $state.raw<readonly Path[]>([]);
+	/** Places of which one may doubt whether a corner is meant, and as what each is taken. */
+	doubtful = $state.raw<readonly CornerVerdict[]>([]);
 	/** How far the preview lies from what it is to follow, all along it. */
 	deviations = $state.raw<readonly Deviation[]>([]);
 	busy = $state(false);
@@ -40,6 +44,18 @@ export abstract class Operation {
 		this.change(delay);
 	}
 	protected abstract run(): Promise<void>;
+	/** Begins to answer the settings as they are; gives the number of the request to the worker. */
+	protected begin(): number {
+		this.busy = true;
+		this.progress = 0;
+		return (this.request = nextRequest());
+	}
+	/** Takes the progress of a request, while it is the newest. */
+	protected teller(request: number): (share: number) => void {
+		return proxy((share: number) => {
+			if (request === this.request) this.progress = share;
+		});
+	}
 	/** What the next move of the person may be, where it is not just to keep or to drop. */
 	get hint(): string | undefined {
 		return undefined;
@@ -56,8 +72,8 @@ export abstract class Operation {
 	}
 	/** The drag is over. */
 	dropped(): void {}
-	/** A tap at this place, mm. */
-	tap(_x: number, _y: number): void {}
+	/** A tap at this place, mm; how near one must come to what is meant, mm. */
+	tap(_x: number, _y: number, _reach: number): void {}
 	/** Whether the preview answers the settings as they are. */
 	get ready(): boolean {
 		return !this.busy && !this.problem && this.preview.length > 0;

@@ -84,9 +84,7 @@ export class TraceOperation extends Operation {
 
 	protected async run(): Promise<void> {
 		const { reference } = this;
-		const request = (this.request = nextRequest());
-		this.busy = true;
-		this.progress = 0;
+		const request = this.begin();
 		await whenOpen(reference.picture);
 		const isOver = () => request !== this.request;
 		if (isOver()) return;
@@ -262,11 +260,13 @@ export class SimplifyOperation extends LineChange {
 	/** mm */
 	tolerance = $state(0.1);
 	chart = $state.raw<readonly ChartPoint[]>([]);
+	private drawing = false;
 
 	/** Computes the chart of anchors against drift, from fine to coarse. */
 	async draw(): Promise<void> {
 		const tolerances = Array.from({ length: 13 }, (_, i) => 0.005 * Math.pow(2, i * 0.75));
 		const points: ChartPoint[] = [];
+		this.drawing = true;
 		await geometryWorker().chart(
 			nextRequest(),
 			this.paths,
@@ -276,12 +276,12 @@ export class SimplifyOperation extends LineChange {
 				this.chart = [...points];
 			})
 		);
+		this.drawing = false;
 	}
 
 	protected async run(): Promise<void> {
-		const request = (this.request = nextRequest());
-		this.busy = true;
-		const answer = await geometryWorker().simplify(request, this.paths, this.tolerance);
+		const request = this.begin();
+		const answer = await geometryWorker().simplify(request, this.paths, this.tolerance, this.teller(request));
 		if (request !== this.request || answer.ok === 'stale') return;
 		this.busy = false;
 		if (!answer.ok) {
@@ -290,6 +290,12 @@ export class SimplifyOperation extends LineChange {
 			return;
 		}
 		this.take(answer.value, Math.max(0.001, this.tolerance / 50));
+	}
+
+	override stop(): void {
+		// What is left of the chart is no longer wanted either.
+		if (this.drawing) restartGeometryWorker();
+		super.stop();
 	}
 }
 
@@ -326,8 +332,7 @@ export class OffsetOperation extends Operation {
 	}
 
 	protected async run(): Promise<void> {
-		const request = (this.request = nextRequest());
-		this.busy = true;
+		const request = this.begin();
 		const answer = await geometryWorker().offset(request, this.outlines.map(resolve), {
 			...this.settings,
 			steps: this.steps,

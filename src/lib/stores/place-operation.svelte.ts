@@ -160,7 +160,7 @@ export class PlaceOperation extends Operation {
 		let at = drawing;
 		return {
 			put: this.made().map((o) => {
-				const { first: _, ...rest } = o;
+				const { first: _, ghost: _ghost, ...rest } = o;
 				const copied: Outline = { ...rest, id: newId(), name: freeName(at, o.name), rank: rank++ };
 				at = { ...at, records: new Map(at.records).set(copied.id, copied) };
 				return copied;

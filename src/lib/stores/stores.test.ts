@@ -1,6 +1,16 @@
 /** What the stores work out without a browser: stations, commands by a word, the view, rulers' steps. */
 import { describe, expect, test } from 'vitest';
-import { fitBox, LEAST_SCALE, MOST_SCALE, panBy, seenBox, toPaper, toScreen, zoomAt } from '../render/view';
+import {
+	fitBox,
+	LEAST_SCALE,
+	MARGINS,
+	MOST_SCALE,
+	panBy,
+	seenBox,
+	toPaper,
+	toScreen,
+	zoomAt
+} from '../render/view';
 import { newDrawing, type Reference } from '../core/edit/drawing';
 import { outlineFromPath } from '../core/edit/outline';
 import { polygonPath } from '../core/geometry/path';
@@ -35,8 +45,14 @@ describe('the view', () => {
 		const a = toScreen(fitted, size, box.x0, box.y1);
 		const b = toScreen(fitted, size, box.x1, box.y0);
 		expect(a.y).toBeGreaterThanOrEqual(83);
-		expect(b.y).toBeLessThanOrEqual(621);
+		expect(b.y).toBeLessThanOrEqual(size.heightPx - MARGINS.lower + 1);
 		expect(a.x).toBeGreaterThanOrEqual(45);
+		// Whatever lies over the edges, the box is in what is left; but some of the window always is.
+		const covered = { left: 46, right: 300, upper: 84, lower: 420 };
+		const view = fitBox(box, size, covered);
+		expect(toScreen(view, size, box.x1, box.y0).x).toBeLessThanOrEqual(size.widthPx - 300 + 1);
+		expect(toScreen(view, size, box.x1, box.y0).y).toBeLessThanOrEqual(size.heightPx - 420 + 1);
+		expect(fitBox(box, size, { ...covered, lower: 5000 }).scale).toBeGreaterThan(0.5);
 		const seen = seenBox(fitted, size);
 		expect(seen.x0).toBeLessThan(0);
 		expect(seen.y1).toBeGreaterThan(0);

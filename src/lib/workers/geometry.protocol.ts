@@ -3,11 +3,12 @@ import type { Fault } from '../core/check/readiness';
 import type { Combined, CombineInput, CombineOp } from '../core/geometry/combine';
 import type { StepOptions, Steps } from '../core/geometry/offset-steps';
 import type { LineOptions, MadeLine } from '../core/fairing/lines';
+import type { Deviation } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 import type { Simplified } from '../core/fairing/simplify';
 import type { Answer } from './picture.protocol';
 
-export type Job = 'line' | 'simplify' | 'chart' | 'offset' | 'combine' | 'check';
+export type Job = 'line' | 'simplify' | 'chart' | 'offset' | 'combine' | 'check' | 'compare';
 
 export interface ChartPoint {
 	readonly tolerance: number;
@@ -21,9 +22,15 @@ export interface GeometryApi {
 		request: number,
 		paths: Path[],
 		options: LineOptions,
-		stretch: { readonly from: number; readonly to: number } | undefined
+		stretch: { readonly from: number; readonly to: number } | undefined,
+		tell: (share: number) => void
 	): Promise<Answer<MadeLine[]>>;
-	simplify(request: number, paths: Path[], tolerance: number): Promise<Answer<Simplified[]>>;
+	simplify(
+		request: number,
+		paths: Path[],
+		tolerance: number,
+		tell: (share: number) => void
+	): Promise<Answer<Simplified[]>>;
 	/** Anchors against drift, told point by point. */
 	chart(
 		request: number,
@@ -34,4 +41,10 @@ export interface GeometryApi {
 	offset(request: number, paths: Path[], options: StepOptions): Promise<Answer<Steps>>;
 	combine(request: number, inputs: CombineInput[], op: CombineOp): Promise<Answer<Combined>>;
 	check(request: number, paths: Path[]): Promise<Answer<Fault[]>>;
+	/** How far lines lie from others all along them, at places at most `step` mm apart. */
+	compare(
+		request: number,
+		pairs: { readonly path: Path; readonly other: Path }[],
+		step: number
+	): Promise<Answer<Deviation[]>>;
 }

@@ -1,16 +1,27 @@
 import * as Comlink from 'comlink';
 import { toProblem } from '../core/errors';
 import { findFaults } from '../core/check/readiness';
+import type { Path } from '../core/geometry/path';
+import { deviationAlong } from '../core/geometry/deviation';
+import { flattenPath } from '../core/geometry/edge-tree';
 import { combine } from '../core/geometry/combine';
 import { offsetSteps } from '../core/geometry/offset-steps';
-import { makeLine } from '../core/fairing/lines';
-import { simplifyCurve, simplifyPath } from '../core/fairing/simplify';
-import { breathe } from './drive';
+import { makeLineSteps } from '../core/fairing/lines';
+import { simplifyCurve, simplifySteps } from '../core/fairing/simplify';
+import { breathe, drive, Stale } from './drive';
 import type { GeometryApi, Job } from './geometry.protocol';
 import type { Answer } from './picture.protocol';
 
 // The newest request of each job; older ones are stale.
-const newest: Record<Job, number> = { line: 0, simplify: 0, chart: 0, offset: 0, combine: 0, check: 0 };
+const newest: Record<Job, number> = {
+	line: 0,
+	simplify: 0,
+	chart: 0,
+	offset: 0,
+	combine: 0,
+	check: 0,
+	compare: 0
+};
 
 async function answer<T>(job: Job, request: number, work: () => Promise<T> | T): Promise<Answer<T>> {
 	newest[job] = Math.max(newest[job], request);
@@ -20,35 +31,44 @@ async function answer<T>(job: Job, request: number, work: () => Promise<T> | T):
 	try {
 		return { ok: true, value: await work() };
 	} catch (error) {
+		if (error instanceof Stale) return { ok: 'stale' };
 		return { ok: false, problem: toProblem(error) };
 	}
 }
 
+/** The same work on each of several lines, telling how far all of it has come. */
+async function each<T>(
+	job: Job,
+	request: number,
+	paths: readonly Path[],
+	work: (path: Path) => Generator<number, T>,
+	tell: (share: number) => void
+): Promise<Answer<T[]>> {
+	return answer(job, request, async () => {
+		const out: T[] = [];
+		for (const path of paths) {
+			const before = out.length;
+			out.push(
+				await drive(
+					work(path),
+					() => request < newest[job],
+					(share) => tell((before + share) / paths.length)
+				)
+			);
+		}
+		return out;
+	});
+}
+
 const api: GeometryApi = {
-	simplify: (request, paths, tolerance) =>
-		answer('simplify', request, async () => {
-			const out = [];
-			for (const path of paths) {
-				out.push(simplifyPath(path, tolerance));
-				await breathe();
-				if (request < newest.simplify) break;
-			}
-			return out;
-		}),
-	line: (request, paths, options, stretch) =>
-		answer('line', request, async () => {
-			const out = [];
-			for (const path of paths) {
-				out.push(makeLine(path, options, stretch));
-				await breathe();
-				if (request < newest.line) break;
-			}
-			return out;
-		}),
+	simplify: (request, paths, tolerance, tell) =>
+		each('simplify', request, paths, (path) => simplifySteps(path, tolerance), tell),
+	line: (request, paths, options, stretch, tell) =>
+		each('line', request, paths, (path) => makeLineSteps(path, options, stretch), tell),
 	chart: (request, paths, tolerances, tell) =>
 		answer('chart', request, async () => {
 			for (const point of simplifyCurve(paths, tolerances)) {
-				tell(point);
+				if (point) tell(point);
 				await breathe();
 				if (request < newest.chart) break;
 			}
@@ -62,7 +82,13 @@ const api: GeometryApi = {
 		const result = await answer('combine', request, () => combine(inputs, op, { verify: true }));
 		return result.ok === true ? result.value : result;
 	},
-	check: (request, paths) => answer('check', request, () => findFaults(paths))
+	check: (request, paths) => answer('check', request, () => findFaults(paths)),
+	compare: (request, pairs, step) =>
+		answer('compare', request, () =>
+			pairs.map(({ path, other }) =>
+				deviationAlong(path, [{ points: flattenPath(other, step / 20), closed: other.closed }], step)
+			)
+		)
 };
 
 Comlink.expose(api);

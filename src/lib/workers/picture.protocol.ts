@@ -1,6 +1,8 @@
 /** Messages of the picture worker: it decodes, keeps the pixels, and traces. */
 import type { Problem } from '../core/errors';
 import type { PictureKind } from '../core/formats/picture-header';
+import type { Reference } from '../core/edit/drawing';
+import type { Deviation } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 import type { Rectangle } from '../core/trace/perspective';
 import type { FoundSheet } from '../core/trace/sheet';
@@ -41,6 +43,8 @@ export interface PictureApi {
 		y: number,
 		reachPx: number
 	): Promise<Answer<{ x: number; y: number } | undefined>>;
+	/** How far the edge in a picture lies beside lines on the paper, mm; looked for within `reach` mm. */
+	edgeBeside(reference: Reference, paths: Path[], step: number, reach: number): Promise<Answer<Deviation[]>>;
 	/** A kept picture as the tracer sees it with these settings, px for px. */
 	see(key: string, options: WayOptions): Promise<Answer<ImageBitmap>>;
 	/** The corners of the largest sheet in a kept picture. */

@@ -11,6 +11,8 @@ import {
 	type GreyPicture
 } from '../core/trace/picture';
 import { quickBoundary, reduced } from '../core/trace/quick';
+import { scaleOf, toOriginal } from '../core/edit/placement';
+import { edgeBeside, shareWithEdge } from '../core/trace/edge-beside';
 import { edgeNear } from '../core/trace/edge-near';
 import { findSheet } from '../core/trace/sheet';
 import { straightened } from '../core/trace/straightened';
@@ -104,6 +106,17 @@ const api: PictureApi = {
 	async edgeNear(key, x, y, reachPx) {
 		try {
 			return { ok: true, value: edgeNear(sourceFor(key).grey(), x, y, reachPx) };
+		} catch (error) {
+			return { ok: false, problem: toProblem(error) };
+		}
+	},
+	async edgeBeside(reference, paths, step, reach) {
+		try {
+			const grey = sourceFor(reference.picture).grey();
+			const toPicture = toOriginal(reference);
+			const options = { step, reach, pxPerMm: scaleOf(reference) };
+			const found = paths.map((path) => edgeBeside(grey, path, toPicture, options));
+			return { ok: true, value: found.filter((d) => shareWithEdge(d) > 0) };
 		} catch (error) {
 			return { ok: false, problem: toProblem(error) };
 		}

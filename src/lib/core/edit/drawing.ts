@@ -58,8 +58,8 @@ export interface Layer {
 	readonly locked?: boolean;
 }
 
-/** A line as it first was, kept for comparing and for the total drift. */
-export interface FirstLine {
+/** A line that is kept beside an outline, as it first was or as its ghost: for comparing, and for the total drift; never cut. */
+export interface KeptLine {
 	readonly type: 'line';
 	readonly id: string;
 	readonly rank: number;
@@ -95,9 +95,11 @@ export interface Settings {
 	readonly unit: LengthUnit;
 	/** mm between grid lines. */
 	readonly grid: number;
+	/** mm: the radius of the tool; what bends more tightly is told. */
+	readonly toolRadius?: number;
 }
 
-export type DrawingRecord = Outline | Reference | Layer | FirstLine | Guide | Mark | Settings;
+export type DrawingRecord = Outline | Reference | Layer | KeptLine | Guide | Mark | Settings;
 
 export interface Drawing {
 	readonly id: string;

@@ -14,7 +14,7 @@ import {
 	recordAs,
 	type Drawing,
 	type DrawingRecord,
-	type FirstLine,
+	type KeptLine,
 	type Layer,
 	type Mark,
 	type Reference
@@ -160,7 +160,7 @@ export function replaceLines(drawing: Drawing, lines: ReadonlyMap<string, Path>,
 		if (resolve(outline) === path) continue;
 		let first = outline.first;
 		if (!first) {
-			const line: FirstLine = { type: 'line', id: newId(), rank: rank++, path: resolve(outline) };
+			const line: KeptLine = { type: 'line', id: newId(), rank: rank++, path: resolve(outline) };
 			put.push(line);
 			first = line.id;
 		}
@@ -195,16 +195,54 @@ export function addOffset(
 	return { put };
 }
 
-/** Outlines taken out, with the first lines that only they refer to. */
-export function removeOutlines(drawing: Drawing, ids: ReadonlySet<string>): Edit {
-	const remove: string[] = [];
-	for (const id of ids) {
-		const record = drawing.records.get(id);
-		if (!record) continue;
-		remove.push(id);
-		if (record.type === 'outline' && record.first) remove.push(record.first);
+/** The lines kept beside an outline, by id: as it first was, and its ghost. */
+const keptBeside = (outline: Outline): string[] =>
+	[outline.first, outline.ghost].filter((id) => id !== undefined);
+
+/** Each of the outlines keeps its line as it is now as a ghost, in place of an older one. */
+export function keepGhosts(drawing: Drawing, outlines: readonly Outline[], newId: NewId): Edit {
+	const put: DrawingRecord[] = [];
+	let rank = nextRank(drawing);
+	for (const outline of outlines) {
+		const line: KeptLine = { type: 'line', id: newId(), rank: rank++, path: resolve(outline) };
+		put.push(line, { ...outline, ghost: line.id });
 	}
-	return { remove };
+	return { put, remove: letGoOf(drawing, outlines, (o) => [o.ghost]) };
+}
+
+/** Outlines without their ghosts. */
+export function dropGhosts(drawing: Drawing, outlines: readonly Outline[]): Edit {
+	const put = outlines.filter((o) => o.ghost !== undefined).map(({ ghost: _, ...rest }): Outline => rest);
+	return { put, remove: letGoOf(drawing, outlines, (o) => [o.ghost]) };
+}
+
+/** An outline with a line that is kept beside it in place of its own. @throws CoreError `gone` */
+export function broughtBack(drawing: Drawing, outline: Outline, line: string): Outline {
+	return withPath(outline, recordAs(drawing, 'line', line).path);
+}
+
+/** Those of the lines kept beside outlines to which no other outline refers. */
+function letGoOf(
+	drawing: Drawing,
+	outlines: readonly Outline[],
+	which: (outline: Outline) => readonly (string | undefined)[]
+): string[] {
+	const ids = new Set(outlines.map((o) => o.id));
+	const gone = new Set(outlines.flatMap(which).filter((id) => id !== undefined));
+	for (const other of outlinesOf(drawing)) {
+		const stay = ids.has(other.id)
+			? keptBeside(other).filter((id) => !which(other).includes(id))
+			: keptBeside(other);
+		for (const id of stay) gone.delete(id);
+	}
+	return [...gone];
+}
+
+/** Outlines taken out, with the lines kept beside them to which no other refers. */
+export function removeOutlines(drawing: Drawing, ids: ReadonlySet<string>): Edit {
+	const remove = [...ids].filter((id) => drawing.records.has(id));
+	const outlines = outlinesOf(drawing).filter((o) => ids.has(o.id));
+	return { remove: [...remove, ...letGoOf(drawing, outlines, keptBeside)] };
 }
 
 /**

@@ -36,6 +36,8 @@ export interface Outline {
 	readonly colour?: string;
 	/** Id of the line record that keeps this outline as it first was. */
 	readonly first?: string;
+	/** Id of the line record that is kept as its ghost: a line to compare with, never cut. */
+	readonly ghost?: string;
 	/** Corners that are rounded or cut off, by anchor. */
 	readonly rounds?: readonly Round[];
 	/** The shape it is, as long as it was not made plain. */

@@ -84,6 +84,16 @@ export function isOnReference(reference: Reference, x: number, y: number): boole
 	return p.x >= part.x && p.y >= part.y && p.x <= part.x + part.w && p.y <= part.y + part.h;
 }
 
+/** From places of the paper to px of the original picture, whether it is shown straightened or not. */
+export function toOriginal(reference: Reference): (x: number, y: number) => Corner {
+	const { sheet } = reference;
+	const back = sheet && backFrom(sheet.corners, reference.widthPx, reference.heightPx);
+	return (x, y) => {
+		const p = onPicture(reference, x, y);
+		return back ? project(back, p.x, p.y) : p;
+	};
+}
+
 /** A polygon on the shown picture (px) as it lies in the original one. */
 export function inOriginal(reference: Reference, polygon: ArrayLike<number>): Float64Array {
 	const out = Float64Array.from(polygon);

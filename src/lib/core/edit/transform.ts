@@ -54,15 +54,16 @@ export function transformOutline(outline: Outline, m: Affine): Outline {
 	};
 }
 
-/** Outlines under a map; the lines as they first were go along, so that the drift since then stays what it is. */
+/** Outlines under a map; the lines kept beside them go along, so that what they tell stays what it is. */
 export function placeOutlines(drawing: Drawing, outlines: readonly Outline[], map: Affine): Edit {
-	const firsts = outlines.flatMap((o): DrawingRecord[] => {
-		const line = o.first === undefined ? undefined : drawing.records.get(o.first);
+	const ids = new Set(outlines.flatMap((o) => [o.first, o.ghost]));
+	const kept = [...ids].flatMap((id): DrawingRecord[] => {
+		const line = id === undefined ? undefined : drawing.records.get(id);
 		if (line?.type !== 'line') return [];
 		const path = isSimilarity(map) ? line.path : arcsToCubics(line.path);
 		return [{ ...line, path: transformPath(path, map) }];
 	});
-	return { put: [...outlines.map((o) => transformOutline(o, map)), ...firsts] };
+	return { put: [...outlines.map((o) => transformOutline(o, map)), ...kept] };
 }
 
 export const moveBy = (dx: number, dy: number): Affine => [1, 0, 0, 1, dx, dy];

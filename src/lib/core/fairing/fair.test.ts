@@ -13,10 +13,10 @@ import {
 } from '../geometry/path';
 import { directionAt, curvatureAt } from '../geometry/segment';
 import { resample, samplePath } from './even-samples';
-import { fairPath } from './fair';
+import { fairPath, fairSteps } from './fair';
 import { solveSpline, splineAsPath, splineAtSamples, splineThrough } from './least-squares-spline';
 import { mergedArcs } from './merged-arcs';
-import { simplifyPath } from './simplify';
+import { simplifyPath, simplifySteps } from './simplify';
 
 /** Numbers that look like chance, the same every time. */
 function chance(seed: number): () => number {
@@ -145,6 +145,50 @@ describe('fairing', () => {
 		);
 		const back = fairPath(reversePath(rough), { drift: 0.25 }).path;
 		expect(twoWayDistance([back], [path], 1e-3, 0.05).distance).toBeLessThan(0.08);
+	});
+
+	test('in doubt about a corner it asks: said to be one it stays sharp, said to be none it is rounded', () => {
+		// Turns of 90 degrees are corners beyond doubt; those of 24 might be.
+		const tan = Math.tan((12 * Math.PI) / 180);
+		const truth = polygonPath([0, 0, 60, 0, 60, 30, 30, 30 + 30 * tan, 0, 30]);
+		const rough = jagged(truth, 0.15, 0.05, 9);
+		const plain = fairPath(rough, { drift: 0.3 });
+		const tip = { x: 30, y: 30 + 30 * tan };
+		const near = plain.doubtful.filter((d) => Math.hypot(d.x - tip.x, d.y - tip.y) < 2);
+		expect(near).toHaveLength(1);
+		expect(plain.doubtful.every((d) => d.y > 20)).toBe(true);
+		const sharpest = (path: Path) =>
+			Math.max(
+				0,
+				...Array.from(path.types, (_, i) => i)
+					.filter((i) => Math.hypot(path.segs[8 * i] - tip.x, path.segs[8 * i + 1] - tip.y) < 3)
+					.map((i) => Math.abs(turnAt(path, i)))
+			);
+		const sharp = fairPath(rough, { drift: 0.3, verdicts: [{ ...tip, isCorner: true }] });
+		expect(sharpest(sharp.path)).toBeGreaterThan(18);
+		expect(sharp.doubtful.find((d) => Math.hypot(d.x - tip.x, d.y - tip.y) < 2)?.isCorner).toBe(true);
+		const round = fairPath(rough, { drift: 0.3, verdicts: [{ ...tip, isCorner: false }] });
+		expect(sharpest(round.path)).toBeLessThan(1);
+		expect(round.doubtful.find((d) => Math.hypot(d.x - tip.x, d.y - tip.y) < 2)?.isCorner).toBe(false);
+		expect(round.drift).toBeLessThanOrEqual(0.3);
+		// A square's corner said to be none goes as well, as far as the drift lets it.
+		const bent = fairPath(rough, { drift: 1, verdicts: [{ x: 60, y: 30, isCorner: false }] });
+		const there = Array.from(bent.path.types, (_, i) => i).filter(
+			(i) => Math.hypot(bent.path.segs[8 * i] - 60, bent.path.segs[8 * i + 1] - 30) < 4
+		);
+		for (const i of there) expect(Math.abs(turnAt(bent.path, i))).toBeLessThan(5);
+	});
+
+	test('progress grows from step to step, up to 1', () => {
+		const rough = jagged(circlePath(0, 0, 30), 0.1, 0.05);
+		for (const work of [fairSteps(rough, { drift: 0.2 }), simplifySteps(rough, 0.2)]) {
+			const shares = [...work];
+			expect(shares.length).toBeGreaterThan(2);
+			shares.forEach((s, k) => {
+				expect(s).toBeLessThanOrEqual(1);
+				expect(s).toBeGreaterThanOrEqual(k > 0 ? shares[k - 1] : 0);
+			});
+		}
 	});
 
 	test('what is fair already, and what cannot be asked for', () => {

@@ -8,12 +8,14 @@
  * squares) and then drawn as few cubics. Neither shrinks. Where the result leaves the band it is drawn closer.
  */
 import { CoreError } from '../errors';
+import { finish } from '../progress';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { localLine, makeTrail, type Trail, type TrailCorner } from '../geometry/fit';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { CUBIC, PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
 import { refit } from '../geometry/refit';
 import { drawChain, fitContour, planChain, type ContourFitOptions } from '../trace/contour-fit';
+import { leastTurn, verdictAt, type CornerRule, type CornerVerdict } from '../trace/corner-verdicts';
 import { findCorners } from '../trace/corners';
 import { resample, samplePath, type EvenSamples } from './even-samples';
 import { smoothEnds } from './stretch';
@@ -26,6 +28,8 @@ export interface FairOptions {
 	readonly strength?: number;
 	/** Degrees: what turns less is no corner. */
 	readonly cornerAngle?: number;
+	/** Where a person has said that a corner is meant, or that none is; mm. */
+	readonly verdicts?: readonly CornerVerdict[];
 }
 
 export interface Faired {
@@ -33,6 +37,8 @@ export interface Faired {
 	/** How far the line moved at most, mm, and where. */
 	readonly drift: number;
 	readonly worst: { readonly x: number; readonly y: number };
+	/** Places of which one may doubt whether a corner is meant, and as what each was taken; mm. */
+	readonly doubtful: readonly CornerVerdict[];
 }
 
 /** What counts as a pixel where a run is drawn like the edge in a picture: so much of the drift. */
@@ -56,27 +62,46 @@ const CLEARLY_FEWER = 0.7;
 const SMOOTH_TURN = 5;
 /** Units: the shortest span of a smoothed line. */
 const LEAST_SPAN = 14;
+/** Of the angle that makes a corner: what turns less is clearly none, what turns more clearly one; and how often it is tried. */
+const CLEARLY_NONE = 0.55;
+const CLEARLY_ONE = 1.4;
+/** Of that angle: what a corner still turns seen from farther away. */
+const FROM_AFAR = 0.8;
+/** Drifts: how near to a place a verdict is about it. */
+const VERDICT_DRIFTS = 5;
+const ATTEMPTS = 6;
 
 /**
  * @returns the line faired; as it was, with a drift of 0, where nothing is to be gained.
  * @throws CoreError `bad-drift`, `bad-strength`
  */
 export function fairPath(path: Path, options: FairOptions): Faired {
-	const { drift, strength = 1, cornerAngle = 30 } = options;
+	return finish(fairSteps(path, options));
+}
+
+/** The same, telling how far it has come (0 to 1) between its steps. */
+export function* fairSteps(path: Path, options: FairOptions): Generator<number, Faired> {
+	const { drift, strength = 1, cornerAngle = 30, verdicts = [] } = options;
 	if (!(drift > 0)) throw new CoreError('bad-drift', `The drift allowed must be above 0 mm, not ${drift}.`);
 	if (!(strength > 0)) throw new CoreError('bad-strength', 'The strength must be above 0.');
-	const still: Faired = { path, drift: 0, worst: { x: path.segs[0] ?? 0, y: path.segs[1] ?? 0 } };
+	const start = { x: path.segs[0] ?? 0, y: path.segs[1] ?? 0 };
+	const still: Faired = { path, drift: 0, worst: start, doubtful: [] };
 	const length = pathLength(path);
 	if (path.types.length < 3 || !(length > 4 * drift)) return still;
 	// A line of long segments is not jagged: it is looked at no more closely than its length asks for.
 	const isJagged = length < 4 * drift * path.types.length;
 	let unit = Math.max(UNIT_DRIFTS * drift, isJagged ? 0 : length / CLEAN_UNITS);
 	let firmness = strength;
-	for (let attempt = 0; attempt < 6; attempt++, unit *= 0.75, firmness *= 0.7) {
-		const drawn = drawFair(path, { unit, length, drift, strength: firmness, cornerAngle });
+	for (let attempt = 0; attempt < ATTEMPTS; attempt++, unit *= 0.75, firmness *= 0.7) {
+		yield attempt / ATTEMPTS;
+		const asked: Asked = { unit, length, drift, strength: firmness, cornerAngle, verdicts };
+		const { drawn, seeming } = yield* drawFair(path, asked, attempt / ATTEMPTS);
 		if (!drawn || drawn.types.length === 0 || anchorCount(drawn) >= anchorCount(path)) continue;
+		yield (attempt + 0.7) / ATTEMPTS;
 		const { distance, x, y } = twoWayDistance([path], [drawn], drift / 100, drift);
-		if (distance <= drift) return { path: drawn, drift: distance, worst: { x, y } };
+		if (distance > drift) continue;
+		const doubtful = doubtfulCorners(drawn, seeming, asked);
+		return { path: drawn, drift: distance, worst: { x, y }, doubtful };
 	}
 	return still;
 }
@@ -88,29 +113,51 @@ interface Asked {
 	readonly drift: number;
 	readonly strength: number;
 	readonly cornerAngle: number;
+	readonly verdicts: readonly CornerVerdict[];
 }
 
-function drawFair(path: Path, asked: Asked): Path | undefined {
-	const { unit, length, cornerAngle } = asked;
+/** What counts as a corner, in units of the samples. */
+function cornerRule({ cornerAngle, verdicts, drift, unit }: Asked): Required<CornerRule> {
+	return {
+		cornerAngle,
+		verdicts: verdicts.map((v) => ({ ...v, x: v.x / unit, y: v.y / unit })),
+		verdictReach: (VERDICT_DRIFTS * drift) / unit
+	};
+}
+
+interface Drawn {
+	readonly drawn: Path | undefined;
+	/** Where the line seems to have a corner, mm. */
+	readonly seeming: readonly { readonly x: number; readonly y: number }[];
+}
+
+/** @param from the share of the work at which it begins. */
+function* drawFair(path: Path, asked: Asked, from: number): Generator<number, Drawn> {
+	const { unit, length } = asked;
+	const rule = cornerRule(asked);
 	const samples = samplePath(path, length, STEP * unit);
 	const points = inUnits(samples, unit);
 	const trail = makeTrail(points, path.closed);
-	const noise = scatterOf(trail, meantCorners(trail, LIKELY_SCATTER, cornerAngle));
-	const isFree = path.closed && meantCorners(trail, noise, cornerAngle).length === 0;
+	const noise = scatterOf(trail, meantCorners(trail, LIKELY_SCATTER, rule));
+	const corners = meantCorners(trail, noise, rule);
+	const seeming = seemingCorners(trail, noise, rule).map((c) => ({ x: c.x * unit, y: c.y * unit }));
+	const isFree = path.closed && corners.length === 0;
+	yield from + 0.2 / ATTEMPTS;
 	// So long a line without a corner is hardly made of straights and arcs.
-	if (isFree && samples.x.length > DRAUGHT_SAMPLES) return freeLine(samples, asked);
+	if (isFree && samples.x.length > DRAUGHT_SAMPLES) return { drawn: freeLine(samples, asked), seeming };
 	const fit: ContourFitOptions = {
+		...rule,
 		tolerance: Math.min(0.5, (0.1 + 1.2 * noise) * asked.strength),
 		noise,
-		blur: 0,
-		cornerAngle
+		blur: 0
 	};
 	const drawn = transformPath(draughted(points, path.closed, fit), [unit, 0, 0, unit, 0, 0]);
+	yield from + 0.5 / ATTEMPTS;
 	if (isFree && noise >= FAIR_ALREADY && (drawn.types.length === 0 || drawn.types.includes(CUBIC)))
-		return freeLine(samples, asked);
-	if (drawn.types.length === 0) return undefined;
+		return { drawn: freeLine(samples, asked), seeming };
+	if (drawn.types.length === 0) return { drawn: undefined, seeming };
 	// A line that hardly scatters is drawn as it is, unless it wobbles: then a smoother one takes clearly fewer anchors.
-	return withFreeRuns(drawn, samples, asked, noise < FAIR_ALREADY ? CLEARLY_FEWER : 1);
+	return { drawn: withFreeRuns(drawn, samples, asked, noise < FAIR_ALREADY ? CLEARLY_FEWER : 1), seeming };
 }
 
 function inUnits({ x, y }: EvenSamples, unit: number): Float64Array {
@@ -130,11 +177,58 @@ function draughted(points: Float64Array, closed: boolean, fit: ContourFitOptions
 }
 
 /** Corners that turn as much seen from farther away as from near: teeth of a jagged line do not. */
-function meantCorners(trail: Trail, noise: number, cornerAngle: number): TrailCorner[] {
-	const side = 5 + Math.min(9, 25 * noise);
-	return findCorners(trail, { cornerAngle, side, blunt: 1.1 + 3 * noise }).filter(
-		(c) => wideTurn(trail, c.index, 2.2 * side, 1.5) >= 0.8 * cornerAngle
+function meantCorners(trail: Trail, noise: number, rule: CornerRule): TrailCorner[] {
+	return findCorners(trail, { ...rule, ...cornerSight(noise) }).filter(
+		(c) =>
+			turnFromAfar(trail, c.index, noise) >= FROM_AFAR * leastTurn(rule, trail.x[c.index], trail.y[c.index])
 	);
+}
+
+/** How much of both sides of a corner is looked at, and how much beside it is left out, units. */
+const cornerSight = (noise: number) => ({ side: 5 + Math.min(9, 25 * noise), blunt: 1.1 + 3 * noise });
+
+const turnFromAfar = (trail: Trail, index: number, noise: number) =>
+	wideTurn(trail, index, 2.2 * cornerSight(noise).side, 1.5);
+
+/** Places that seem to turn by about as much as makes a corner, whatever is made of them; in units. */
+function seemingCorners(
+	trail: Trail,
+	noise: number,
+	{ cornerAngle }: CornerRule
+): { x: number; y: number }[] {
+	const least = CLEARLY_NONE * cornerAngle;
+	return findCorners(trail, { cornerAngle: least, ...cornerSight(noise) }).filter(
+		(c) => turnFromAfar(trail, c.index, noise) >= FROM_AFAR * least
+	);
+}
+
+/**
+ * Places of which one may doubt whether a corner is meant: where the drawn line turns by about as much as makes one, where
+ * the line as it was seems to and the drawn one runs on smoothly, and where somebody has decided; as what they were taken.
+ */
+function doubtfulCorners(
+	drawn: Path,
+	seeming: readonly { readonly x: number; readonly y: number }[],
+	{ cornerAngle, verdicts, drift }: Asked
+): CornerVerdict[] {
+	const reach = VERDICT_DRIFTS * drift;
+	const isNear = (a: { x: number; y: number }, b: { x: number; y: number }) =>
+		Math.hypot(a.x - b.x, a.y - b.y) <= reach;
+	const n = drawn.types.length;
+	const corners = Array.from({ length: n }, (_, i) => ({
+		x: drawn.segs[STRIDE * i],
+		y: drawn.segs[STRIDE * i + 1],
+		turn: drawn.closed || i > 0 ? Math.abs(turnAt(drawn, i)) : 0
+	})).filter((c) => c.turn >= SMOOTH_TURN);
+	const isClear = (turn: number) => turn < CLEARLY_NONE * cornerAngle || turn > CLEARLY_ONE * cornerAngle;
+	const out: CornerVerdict[] = corners
+		.filter((c) => !isClear(c.turn) || verdicts.some((v) => isNear(v, c)))
+		.map(({ x, y }) => ({ x, y, isCorner: true }));
+	for (const place of [...verdicts, ...seeming]) {
+		if (corners.some((c) => isNear(c, place)) || out.some((d) => isNear(d, place))) continue;
+		out.push({ x: place.x, y: place.y, isCorner: false });
+	}
+	return out;
 }
 
 /**
@@ -189,15 +283,19 @@ function freeLine(samples: EvenSamples, asked: Asked): Path {
  */
 function withFreeRuns(drawn: Path, samples: EvenSamples, asked: Asked, worth: number): Path {
 	const n = drawn.types.length;
+	const rule: CornerRule = { ...asked, verdictReach: VERDICT_DRIFTS * asked.drift };
+	const isNone = (i: number) =>
+		verdictAt(rule, drawn.segs[STRIDE * (i % n)], drawn.segs[STRIDE * (i % n) + 1]) === false;
 	const isSmooth = (i: number) =>
-		(drawn.closed || (i > 0 && i < n)) && Math.abs(turnAt(drawn, i % n)) < SMOOTH_TURN;
+		(drawn.closed || (i > 0 && i < n)) && (Math.abs(turnAt(drawn, i % n)) < SMOOTH_TURN || isNone(i));
 	let begin = 0;
 	if (drawn.closed) {
 		while (begin < n && isSmooth(begin)) begin++;
 		// All round without a corner.
 		if (begin === n) {
-			const free = drawn.types.includes(CUBIC) ? freeLine(samples, asked) : drawn;
-			return free.types.length <= worth * n ? free : drawn;
+			const rounded = Array.from({ length: n }, (_, i) => i).some(isNone);
+			const free = rounded || drawn.types.includes(CUBIC) ? freeLine(samples, asked) : drawn;
+			return rounded || free.types.length <= worth * n ? free : drawn;
 		}
 	}
 	const builder = new PathBuilder(drawn.segs[STRIDE * begin], drawn.segs[STRIDE * begin + 1]);
@@ -205,11 +303,13 @@ function withFreeRuns(drawn: Path, samples: EvenSamples, asked: Asked, worth: nu
 		const run = [i % n];
 		while (i + run.length < begin + n && isSmooth(i + run.length)) run.push((i + run.length) % n);
 		const kept = partOfRun(drawn, run);
-		if (!kept.types.includes(CUBIC)) builder.along(kept);
+		const rounded = run.slice(1).some(isNone);
+		if (!kept.types.includes(CUBIC) && !rounded) builder.along(kept);
 		else {
 			const whole = freeRun(drawn, run, samples, asked);
 			const pieces = worth < 1 ? kept : inPieces(drawn, run, samples, asked);
-			builder.along(whole && whole.types.length <= worth * pieces.types.length ? whole : pieces);
+			const isBetter = rounded || (whole && whole.types.length <= worth * pieces.types.length);
+			builder.along(whole && isBetter ? whole : pieces);
 		}
 		i += run.length;
 	}

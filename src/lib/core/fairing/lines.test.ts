@@ -3,7 +3,6 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blob } from '../../../../tests/shapes';
 import { twoWayDistance } from '../geometry/edge-tree';
-import { combOf, TOOTH } from '../geometry/comb';
 import { fitFunction, pulledBy } from '../geometry/given-curves';
 import { between } from '../geometry/join';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
@@ -12,7 +11,7 @@ import { choleskySolve } from './cholesky';
 import { LINE_WAYS, makeLine } from './lines';
 import { asLinesAndArcs, asStraights, rebuilt, throughAnchors } from './other-lines';
 import { redrawn } from './redraw';
-import { withStretch } from './stretch';
+import { partOf, withStretch } from './stretch';
 
 const jaggedTop = () => {
 	const b = new PathBuilder(0, 0).line(60, 0).line(60, 20);
@@ -23,7 +22,7 @@ const jaggedTop = () => {
 describe('a stretch', () => {
 	test('changed, everything outside it stays to the last bit', () => {
 		const path = blob(12, 4, 40);
-		const next = withStretch(path, 2.5, 5.25, (part) => part);
+		const next = withStretch(path, 2.5, 5.25, partOf(path, 2.5, 5.25));
 		expect(twoWayDistance([path], [next], 1e-6).distance).toBeLessThan(2e-6);
 		for (const way of LINE_WAYS) {
 			const rough = jaggedTop();
@@ -43,7 +42,7 @@ describe('a stretch', () => {
 			}
 			if (way !== 'through' && way !== 'rebuild') expect(drift).toBeLessThanOrEqual(0.4 + 1e-6);
 		}
-		expect(() => withStretch(polygonPath([0, 0, 5, 0, 9, 3], false), 1, 1, (p) => p)).toThrow('no length');
+		expect(() => partOf(polygonPath([0, 0, 5, 0, 9, 3], false), 1, 1)).toThrow('no length');
 	});
 });
 
@@ -163,61 +162,4 @@ describe('redrawing', () => {
 		Array.from(path.types, (_, i) => [path.segs[8 * i + 3], path.segs[8 * i + 5]])
 			.flat()
 			.filter((y) => y > 20);
-});
-
-describe('the comb', () => {
-	test('of a straight is zero, of a circle constant (definition of curvature)', () => {
-		const { teeth, most, steps, inflections } = combOf(circlePath(3, 4, 8));
-		for (let i = 4; i < teeth.length; i += TOOTH) expect(teeth[i]).toBeCloseTo(1 / 8, 9);
-		expect(most).toBeCloseTo(1 / 8, 9);
-		expect(steps).toEqual([]);
-		expect(inflections).toEqual([]);
-		expect(combOf(polygonPath([0, 0, 5, 0, 5, 5])).most).toBe(0);
-		expect(teeth.at(-1)).toBeCloseTo(16 * Math.PI, 6);
-	});
-	test('ellipse: a / b^2 at the ends of the long axis; parabola y = x^2 / 2: 1 at its vertex; a clothoid rises evenly', () => {
-		const [a, b] = [20, 8];
-		const ellipse = fitFunction(
-			(t) => ({ x: a * Math.cos(t), y: b * Math.sin(t) }),
-			0,
-			2 * Math.PI,
-			1e-4,
-			true
-		);
-		expect(combOf(ellipse, 60).most).toBeCloseTo(a / (b * b), 1);
-		const parabola = new PathBuilder(-2, 2).cubic(-2 + 4 / 3, 2 - 8 / 3, 2 - 4 / 3, 2 - 8 / 3, 2, 2).open();
-		expect(combOf(parabola, 40).most).toBeCloseTo(1, 9);
-		// A clothoid's curvature is proportional to its length (Fresnel integrals, summed here by small steps).
-		const clothoid = (s: number) => {
-			let x = 0;
-			let y = 0;
-			const n = 400;
-			for (let k = 0; k < n; k++) {
-				const u = ((k + 0.5) * s) / n;
-				x += (Math.cos((u * u) / 200) * s) / n;
-				y += (Math.sin((u * u) / 200) * s) / n;
-			}
-			return { x, y };
-		};
-		const line = fitFunction(clothoid, 0.01, 20, 2e-4);
-		const { teeth } = combOf(line, 20);
-		for (let i = 0; i < teeth.length; i += TOOTH) {
-			const s = teeth[i + 5] + 0.01;
-			if (s > 4 && s < 16) expect(teeth[i + 4]).toBeCloseTo(s / 100, 1);
-		}
-	});
-	test('tangent to a straight the comb steps from 0; of equal curvature there is no step; where the bend turns over is told', () => {
-		const tangent = new PathBuilder(0, 0)
-			.line(20, 0)
-			.arc(Math.tan(Math.PI / 8), 40, 20)
-			.open();
-		expect(combOf(tangent).steps).toHaveLength(1);
-		expect(combOf(tangent).steps[0].before).toBe(0);
-		const s = new PathBuilder(0, 0).cubic(10, 12, 20, -12, 30, 0).open();
-		const { inflections } = combOf(s);
-		expect(inflections).toHaveLength(1);
-		expect(inflections[0].x).toBeCloseTo(15, 9);
-		expect(combOf(s).begins).toEqual(Int32Array.of(0));
-		expect(STRIDE).toBe(8);
-	});
 });

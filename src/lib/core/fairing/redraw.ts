@@ -80,7 +80,7 @@ export function redrawn(
 		const { from, to, against, part } = caught;
 		const line = strokeLine(stroke, path, against ? to : from, against ? from : to, tolerance);
 		return {
-			path: withStretch(path, from, to, () => (against ? reversePath(line) : line)),
+			path: withStretch(path, from, to, against ? reversePath(line) : line),
 			replaced: part
 		};
 	}

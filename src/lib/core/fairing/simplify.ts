@@ -1,5 +1,6 @@
 /** Fewest anchors within a drift: the dense line sampled, meant corners kept, few curves fitted. */
 import { CoreError } from '../errors';
+import { finish, part, within } from '../progress';
 import { TOLERANCE } from '../tolerance';
 import { twoWayDistance } from '../geometry/edge-tree';
 import {
@@ -14,7 +15,7 @@ import {
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { CUBIC, STRAIGHT, STRIDE, type Path } from '../geometry/path';
 import { refit } from '../geometry/refit';
-import { fairPath } from './fair';
+import { fairSteps } from './fair';
 import { mergedArcs } from './merged-arcs';
 import { directionAt, flattenSteps, pointAt, segmentLength } from '../geometry/segment';
 
@@ -45,14 +46,27 @@ export function simplifyPath(
 	tolerance: number,
 	cornerAngle: number = TOLERANCE.corner
 ): Simplified {
+	return finish(simplifySteps(path, tolerance, cornerAngle));
+}
+
+/** The same, telling how far it has come (0 to 1) between its steps. */
+export function* simplifySteps(
+	path: Path,
+	tolerance: number,
+	cornerAngle: number = TOLERANCE.corner
+): Generator<number, Simplified> {
 	if (!(tolerance > 0)) {
 		throw new CoreError('bad-tolerance', `The drift allowed must be above 0 mm, not ${tolerance}.`);
 	}
 	const still: Simplified = { path, drift: 0, worst: { x: path.segs[0] ?? 0, y: path.segs[1] ?? 0 } };
 	if (path.types.length < 2) return still;
-	const ways = [isWorthFairing(path, tolerance) ? viaFairing(path, tolerance, cornerAngle) : undefined];
-	if (path.types.length <= LONG || !ways[0]) ways.push(byReach(path, tolerance, cornerAngle));
-	ways.push(byArcs(path, tolerance));
+	const faired = isWorthFairing(path, tolerance)
+		? yield* part(viaFairing(path, tolerance, cornerAngle), 0, 0.5)
+		: undefined;
+	const isEnough = faired && path.types.length > LONG;
+	const reached = isEnough ? undefined : yield* part(byReach(path, tolerance, cornerAngle), 0.5, 0.9);
+	yield 0.9;
+	const ways = [faired, reached, byArcs(path, tolerance)];
 	let best: Simplified | undefined;
 	for (const way of ways) if (way && (!best || anchorCount(way.path) < anchorCount(best.path))) best = way;
 	return best && anchorCount(best.path) < anchorCount(path) ? best : still;
@@ -77,13 +91,18 @@ function isWorthFairing(path: Path, tolerance: number): boolean {
 const FEW = 60;
 
 /** The line faired, then drawn as loosely as what is left of the tolerance allows. */
-function viaFairing(path: Path, tolerance: number, cornerAngle: number): Simplified | undefined {
+function* viaFairing(
+	path: Path,
+	tolerance: number,
+	cornerAngle: number
+): Generator<number, Simplified | undefined> {
 	const { closed } = path;
-	const close = fairPath(path, { drift: tolerance, cornerAngle });
+	const close = yield* part(fairSteps(path, { drift: tolerance, cornerAngle }), 0, 0.6);
 	if (close.drift === 0) return undefined;
 	let best: Simplified = { ...close, path: withExactCorners(close.path, path, tolerance, cornerAngle) };
 	const left = tolerance - close.drift;
 	for (const share of [1, 0.6]) {
+		yield 1 - 0.4 * share;
 		const looser = refit(close.path, {
 			tolerance: Math.max(1e-6, share * left),
 			keepLength: 12 * tolerance
@@ -139,10 +158,15 @@ function moveEnd(segs: Float64Array, type: number, at: number, end: 0 | 6, x: nu
 }
 
 /** Curves as far as they reach along the line as it is. */
-function byReach(path: Path, tolerance: number, cornerAngle: number): Simplified | undefined {
+function* byReach(
+	path: Path,
+	tolerance: number,
+	cornerAngle: number
+): Generator<number, Simplified | undefined> {
 	const { trail, corners } = sampleTrail(path, tolerance, cornerAngle);
 	let within = 0.96 * tolerance;
 	for (let attempt = 0; attempt < 8; attempt++) {
+		yield 0.1 + attempt / 9;
 		const fitted = fitTrail(trail, { tolerance: within, corners, leastStraight: 12 * tolerance });
 		if (anchorCount(fitted) >= anchorCount(path)) break;
 		// How far the lines lie apart changes slowly along them: samples need not be as near as the tolerance.
@@ -295,16 +319,16 @@ function roughPoints(
 	return rough;
 }
 
-/** Anchors against drift: for each tolerance the anchors that remain and the drift reached. */
+/** Anchors against drift: for each tolerance the anchors that remain and the drift reached; nothing between its steps. */
 export function* simplifyCurve(
 	paths: readonly Path[],
 	tolerances: readonly number[]
-): Generator<{ tolerance: number; anchors: number; drift: number }, void> {
+): Generator<{ tolerance: number; anchors: number; drift: number } | undefined, void> {
 	for (const tolerance of tolerances) {
 		let anchors = 0;
 		let drift = 0;
 		for (const path of paths) {
-			const simple = simplifyPath(path, tolerance);
+			const simple = yield* within(simplifySteps(path, tolerance), () => undefined);
 			anchors += anchorCount(simple.path);
 			drift = Math.max(drift, simple.drift);
 		}

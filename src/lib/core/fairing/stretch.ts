@@ -8,19 +8,15 @@ import { directionAt } from '../geometry/segment';
 const SMOOTH_JOINT = 35;
 
 /**
- * @param from where the stretch begins and ends, as segment + t, in the order of travel; over the seam of a closed line
- * `to` may be smaller than `from`.
- * @param change gives the new line of the stretch, from about the same place to about the same.
- * @param smoothly ends that nearly run on are turned so that they do.
+ * The stretch from one place to another as a line of its own; the places as in `withStretch`.
  * @throws CoreError `bad-stretch`
  */
-export function withStretch(
-	path: Path,
-	from: number,
-	to: number,
-	change: (part: Path) => Path,
-	smoothly = true
-): Path {
+export function partOf(path: Path, from: number, to: number): Path {
+	return between(path, from, endOf(path, from, to));
+}
+
+/** Where a stretch ends, counted on over the seam of a closed line. */
+function endOf(path: Path, from: number, to: number): number {
 	const n = path.types.length;
 	const end = path.closed && to <= from ? to + n : to;
 	if (!(end > from) || (!path.closed && (from < 0 || end > n)))
@@ -28,8 +24,19 @@ export function withStretch(
 			'bad-stretch',
 			'This stretch has no length. Choose two different places on the line.'
 		);
-	const part = between(path, from, end);
-	const made = change(part);
+	return end;
+}
+
+/**
+ * @param from where the stretch begins and ends, as segment + t, in the order of travel; over the seam of a closed line
+ * `to` may be smaller than `from`.
+ * @param made the new line of the stretch, from about the same place to about the same.
+ * @param smoothly ends that nearly run on are turned so that they do.
+ * @throws CoreError `bad-stretch`
+ */
+export function withStretch(path: Path, from: number, to: number, made: Path, smoothly = true): Path {
+	const n = path.types.length;
+	const end = endOf(path, from, to);
 	if (made.types.length === 0) return path;
 	const before = path.closed ? between(path, end, from + n) : from > 0 ? between(path, 0, from) : undefined;
 	const after = path.closed ? before : end < n ? between(path, end, n) : undefined;

@@ -1,19 +1,22 @@
 /** The whole drawing with its pictures as one file: a zip with drawing.json and pictures/HASH. */
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { validateDrawing } from '../../generated/validators';
-import type { Drawing, DrawingRecord, FirstLine } from '../edit/drawing';
+import type { Drawing, DrawingRecord, KeptLine } from '../edit/drawing';
 import { ANCHOR_STRIDE, MARK_STRIDE, type Outline } from '../edit/outline';
 import { done, failed, type Result } from '../errors';
 import { STRIDE } from '../geometry/path';
 
-export const DRAWING_VERSION = 1;
+export const DRAWING_VERSION = 2;
 /** Ending of the one-file form. */
 export const DRAWING_ENDING = '.thread';
 
 type Plain = Record<string, unknown>;
 
 /** For each older version, how its plain form becomes the next one's. Version 1 is the first. */
-export const MIGRATIONS: Readonly<Record<number, (plain: Plain) => Plain>> = {};
+export const MIGRATIONS: Readonly<Record<number, (plain: Plain) => Plain>> = {
+	// Ghosts and a tool's radius came in, both of which may be missing.
+	1: (plain) => ({ ...plain, version: 2 })
+};
 
 /** The drawing as plain JSON data. */
 export function toPlain(drawing: Drawing): Plain {
@@ -107,7 +110,7 @@ function revive(r: Plain): DrawingRecord | undefined {
 		return { ...(r as unknown as Outline), anchors, points, marks };
 	}
 	if (r.type === 'line') {
-		const { closed, types, segs, ...rest } = r as unknown as FirstLine & {
+		const { closed, types, segs, ...rest } = r as unknown as KeptLine & {
 			closed: boolean;
 			types: number[];
 			segs: number[];

@@ -1,13 +1,23 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blob } from '../../../../tests/shapes';
-import { newDrawing, type Reference } from '../edit/drawing';
-import { outlineFromPath } from '../edit/outline';
+import { newDrawing, outlinesOf, recordAs, settingsOf, type Reference } from '../edit/drawing';
+import { applyStep, makeStep } from '../edit/history';
+import { keepGhosts } from '../edit/operations';
+import { outlineFromPath, resolve } from '../edit/outline';
 import { CoreError, toProblem, unwrap } from '../errors';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { pathArea, pathLength } from '../geometry/measure';
 import { ARC, circlePath, CUBIC, PathBuilder, polygonPath, type Path } from '../geometry/path';
-import { fromPlain, MIGRATIONS, readDrawingFile, toPlain, writeDrawingFile } from './drawing-file';
+import {
+	DRAWING_VERSION,
+	fromPlain,
+	MIGRATIONS,
+	readDrawingFile,
+	toPlain,
+	writeDrawingFile
+} from './drawing-file';
 import { readDxf, writeDxf } from './dxf';
 import { damagedPicture, readPictureHeader } from './picture-header';
 import { boundingPaths, closedPieces, openLines } from './solids';
@@ -286,6 +296,37 @@ describe('the drawing file', () => {
 		});
 	});
 
+	test('a drawing stored by version 1 is read as it was, and written as one of today', () => {
+		const text = readFileSync(new URL('./fixtures/version-1.json', import.meta.url), 'utf8');
+		const old = unwrap(fromPlain(JSON.parse(text)));
+		expect(outlinesOf(old)).toHaveLength(2);
+		const now = toPlain(old);
+		expect(now.version).toBe(DRAWING_VERSION);
+		expect({ ...now, version: 1 }).toEqual(JSON.parse(text));
+	});
+
+	test('ghosts and the tool radius come back; a version to come is refused', () => {
+		const [outline] = outlinesOf(drawing);
+		const ghosted = applyStep(
+			drawing,
+			makeStep(
+				drawing,
+				'Keep a ghost',
+				keepGhosts(drawing, [outline], () => 'ghost-1')
+			)!,
+			'forward'
+		);
+		const settings = { ...settingsOf(ghosted), toolRadius: 1.5 };
+		const records = new Map(ghosted.records).set('settings', settings);
+		const back = unwrap(fromPlain(JSON.parse(JSON.stringify(toPlain({ ...ghosted, records })))));
+		expect(settingsOf(back).toolRadius).toBe(1.5);
+		expect(recordAs(back, 'outline', outline.id).ghost).toBe('ghost-1');
+		expect(recordAs(back, 'line', 'ghost-1').path).toEqual(resolve(outline));
+		expect(fromPlain({ ...toPlain(drawing), version: DRAWING_VERSION + 1 })).toMatchObject({
+			problem: { code: 'newer-version' }
+		});
+	});
+
 	test('older versions are brought forward by their migrations, one after another', () => {
 		const old = { ...toPlain(drawing), version: 0, title: 'Old fox' } as Record<string, unknown>;
 		delete old.name;
@@ -295,7 +336,10 @@ describe('the drawing file', () => {
 				return { ...rest, name: title, version: 1 };
 			}
 		};
-		expect(fromPlain(old, migrations)).toMatchObject({ ok: true, value: { name: 'Old fox' } });
+		expect(fromPlain(old, { ...MIGRATIONS, ...migrations })).toMatchObject({
+			ok: true,
+			value: { name: 'Old fox' }
+		});
 		expect(fromPlain(old, MIGRATIONS)).toMatchObject({ problem: { code: 'old-version' } });
 	});
 });

@@ -74,5 +74,45 @@ export function combOf(path: Path, perSegment = 16): Comb {
 	};
 }
 
+/** A stretch that bends more tightly than some radius: from where to where along the line, mm, and its tightest place. */
+export interface TightStretch {
+	readonly from: number;
+	readonly to: number;
+	readonly x: number;
+	readonly y: number;
+	/** mm, positive where it bends left. */
+	readonly radius: number;
+}
+
+/** The stretches of a line on which it bends more tightly than a radius (mm), in their order. Corners do not count. */
+export function tightStretches({ teeth }: Comb, radius: number): TightStretch[] {
+	const out: TightStretch[] = [];
+	let begin = -1;
+	let tightest = 0;
+	const n = teeth.length / TOOTH;
+	for (let i = 0; i <= n; i++) {
+		const bend = i < n ? Math.abs(teeth[TOOTH * i + 4]) : 0;
+		// A hair tighter is as tight.
+		if (bend * radius > 1 + 1e-6) {
+			if (begin < 0) {
+				begin = i;
+				tightest = i;
+			}
+			if (bend > Math.abs(teeth[TOOTH * tightest + 4])) tightest = i;
+		} else if (begin >= 0) {
+			const at = TOOTH * tightest;
+			out.push({
+				from: teeth[TOOTH * begin + 5],
+				to: teeth[TOOTH * (i - 1) + 5],
+				x: teeth[at],
+				y: teeth[at + 1],
+				radius: 1 / teeth[at + 4]
+			});
+			begin = -1;
+		}
+	}
+	return out;
+}
+
 /** As many teeth a curve as are seen: fewer where there are many curves. */
 export const teethFor = (path: Path) => (path.types.length > 400 ? 6 : 16);

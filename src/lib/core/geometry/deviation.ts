@@ -3,7 +3,10 @@ import { EdgeTree } from './edge-tree';
 import { STRIDE, type Affine, type Path } from './path';
 import { directionAt, parameterAtLength, pointAt, segmentLength } from './segment';
 
-/** Numbers per sample: x, y, the unit normal to the left of travel, and the distance, positive where the other line lies left. */
+/**
+ * Numbers per sample: x, y, the unit normal to the left of travel, and the distance, positive where the other line lies left;
+ * not a number where there is nothing to compare with.
+ */
 export const SAMPLE = 5;
 
 /** Samples along one line, `SAMPLE` numbers each. */
@@ -63,12 +66,30 @@ export function transformDeviation({ samples, closed }: Deviation, m: Affine): D
 	return { samples: out, closed };
 }
 
+/** The sample nearest to a place, and its distance from it, mm; undefined where there is none. */
+export function sampleNear(
+	deviations: readonly Deviation[],
+	x: number,
+	y: number
+): { x: number; y: number; off: number; apart: number } | undefined {
+	let best: { x: number; y: number; off: number; apart: number } | undefined;
+	for (const { samples } of deviations) {
+		for (let i = 0; i < samples.length; i += SAMPLE) {
+			const apart = Math.hypot(samples[i] - x, samples[i + 1] - y);
+			if (best && apart >= best.apart) continue;
+			best = { x: samples[i], y: samples[i + 1], off: samples[i + 4], apart };
+		}
+	}
+	return best;
+}
+
 /** The sample that strays most; undefined where there is none. */
 export function worstOf(deviations: readonly Deviation[]): { x: number; y: number; off: number } | undefined {
 	let worst: { x: number; y: number; off: number } | undefined;
 	for (const { samples } of deviations) {
 		for (let i = 0; i < samples.length; i += SAMPLE) {
-			if (worst && Math.abs(samples[i + 4]) <= Math.abs(worst.off)) continue;
+			const off = Math.abs(samples[i + 4]);
+			if (!Number.isFinite(off) || (worst && off <= Math.abs(worst.off))) continue;
 			worst = { x: samples[i], y: samples[i + 1], off: samples[i + 4] };
 		}
 	}

@@ -15,7 +15,8 @@ import { settle } from './junctions';
 import type { GreyPicture } from './picture';
 import { cutRun, misfit, mostOff, mostScatter, oneCurve } from './runs';
 import { eliminate, solve2 } from './solve';
-import { finish, toleranceFor, traceByTone, type TraceOptions } from './trace';
+import { toleranceFor, traceByTone, type TraceOptions } from './trace';
+import { finish } from '../progress';
 
 const trace = (picture: GreyPicture, options: Partial<TraceOptions> = {}) =>
 	finish(traceByTone(picture, { pxPerMm: 1, ...options })).paths;

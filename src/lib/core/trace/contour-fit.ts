@@ -4,6 +4,7 @@
  */
 import { makeTrail, type Trail, type TrailCorner } from '../geometry/fit';
 import { PathBuilder, STRIDE, type Path } from '../geometry/path';
+import { leastTurn } from './corner-verdicts';
 import { findCorners } from './corners';
 import { fitArc, rayNear, type ArcCurve, type Ray } from './curves';
 import { bluntOf, NOTHING, tie, type ContourFitOptions, type Joint, type Plan } from './joints';
@@ -35,7 +36,7 @@ const BESIDE = 0.45;
 
 const cornersOf = (trail: Trail, options: ContourFitOptions): TrailCorner[] =>
 	findCorners(trail, {
-		cornerAngle: options.cornerAngle,
+		...options,
 		side: 5 + Math.min(9, 25 * options.noise) + 2 * options.blur,
 		blunt: bluntOf(options)
 	});
@@ -162,11 +163,11 @@ function missedCorners(
 	for (const { curve, from, to } of stretches) {
 		if (to - from < 8) continue;
 		if (misfit(curve, { ...line, from, to }, options.noise).worst < 1.6 * mostOff(options)) continue;
-		let sharpest = (options.cornerAngle * Math.PI) / 180;
+		let sharpest = 0;
 		let at = -1;
 		for (let i = from + 3; i <= to - 3; i++) {
 			const turn = Math.abs(chordTurn(line, i, near, far));
-			if (turn > sharpest) {
+			if (turn > sharpest && turn >= (leastTurn(options, line.x[i], line.y[i]) * Math.PI) / 180) {
 				sharpest = turn;
 				at = i;
 			}
@@ -199,7 +200,7 @@ function chordTurn(line: ContourLine, i: number, near: number, far: number): num
 
 function isCorner(plan: Plan, corner: TrailCorner, options: ContourFitOptions): boolean {
 	const k = plan.joints.findIndex((j) => j.x === corner.x && j.y === corner.y);
-	return k < 0 || turnAt(plan.stretches, plan.joints[k], k) >= options.cornerAngle;
+	return k < 0 || turnAt(plan.stretches, plan.joints[k], k) >= leastTurn(options, corner.x, corner.y);
 }
 
 /** The runs from each of `starts` to the one of `ends` with the same number. */

@@ -1,9 +1,8 @@
 /** Corners of a pixel contour: where the two sides, each prolonged, meet at an angle. */
+import { leastTurn, type CornerRule } from './corner-verdicts';
 import { localLine, trailLength, type Trail, type TrailCorner } from '../geometry/fit';
 
-export interface CornerOptions {
-	/** Degrees: the least turn that counts as a corner. */
-	readonly cornerAngle: number;
+export interface CornerOptions extends CornerRule {
 	/** px: how much of each side is looked at. */
 	readonly side: number;
 	/** px: how much beside the corner is left out, as pixels blunt it there. */
@@ -19,7 +18,7 @@ export interface CornerOptions {
  * ones are gone, so that a tight bend is not taken for a corner.
  */
 export function findCorners(trail: Trail, options: CornerOptions): TrailCorner[] {
-	const { side, blunt, cornerAngle } = options;
+	const { side, blunt } = options;
 	const n = trail.count;
 	const whole = trail.s[n];
 	if (n < 8 || whole < 6 * blunt) return [];
@@ -33,7 +32,7 @@ export function findCorners(trail: Trail, options: CornerOptions): TrailCorner[]
 			const reach = (space: number) => Math.max(1.2, Math.min(side, space - 2 * blunt, whole / 4));
 			const a = sideLine(trail, i, reach(before), blunt, -1);
 			const b = sideLine(trail, i, reach(after), blunt, 1);
-			if (Math.abs(turnBetween(a, b)) < cornerAngle) return;
+			if (Math.abs(turnBetween(a, b)) < leastTurn(options, trail.x[i], trail.y[i])) return;
 			const corner = meet(trail, i, a, b, blunt);
 			if (!corner) return;
 			out.push(corner);

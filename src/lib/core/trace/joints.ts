@@ -15,10 +15,11 @@ import {
 	type Points,
 	type Ray
 } from './curves';
+import { leastTurn, verdictAt, type CornerRule } from './corner-verdicts';
 import { misfit, mostOff, mostScatter, type ContourLine, type Stretch } from './runs';
 import { eliminate } from './solve';
 
-export interface ContourFitOptions {
+export interface ContourFitOptions extends CornerRule {
 	/** px: how far the outline may lie from the contour. */
 	readonly tolerance: number;
 	/** px: how much single points scatter (root mean square). */
@@ -27,8 +28,6 @@ export interface ContourFitOptions {
 	readonly blur: number;
 	/** The picture has no tones between ink and paper: corners are not blunted, but edges are stairs. */
 	readonly stairs?: boolean;
-	/** Degrees: the least turn that counts as a corner. */
-	readonly cornerAngle: number;
 }
 
 /** Where one stretch ends and the next begins. */
@@ -75,7 +74,10 @@ export function tie({ line, stretches, joints }: Plan, options: ContourFitOption
 		const p = rayNear(a, joint.x, joint.y);
 		const q = rayNear(b, joint.x, joint.y);
 		const turn = Math.abs(Math.atan2(p.tx * q.ty - p.ty * q.tx, p.tx * q.tx + p.ty * q.ty));
-		joint.corner = (a.kind === 'line' && b.kind === 'line') || turn >= (options.cornerAngle * Math.PI) / 180;
+		const least = leastTurn(options, joint.x, joint.y);
+		joint.corner =
+			(a.kind === 'line' && b.kind === 'line' && verdictAt(options, joint.x, joint.y) !== false) ||
+			turn >= (least * Math.PI) / 180;
 	});
 	tangentArcs(line, stretches, joints, options);
 	joints.forEach((joint, k) => placeJoint(line, joint, before(k), stretches[k], options));
@@ -137,7 +139,7 @@ function sharpen(line: ContourLine, stretches: Stretch[], joints: Joint[], optio
 		const p = rayNear(a, at.x, at.y);
 		const q = rayNear(b, at.x, at.y);
 		const half = Math.acos(Math.max(-1, Math.min(1, p.tx * q.tx + p.ty * q.ty))) / 2;
-		if (half < (options.cornerAngle * Math.PI) / 360) continue;
+		if (half < (leastTurn(options, at.x, at.y) * Math.PI) / 360) continue;
 		if (Math.hypot(at.x - line.x[mid], at.y - line.y[mid]) > cutOff(half, options)) continue;
 		joints[(k + 1) % m] = { ...at, corner: true };
 		stretches.splice(k, 1);

@@ -6,7 +6,8 @@ import { homographyOf, meanScale, pickingError, project, rectifying, type Corner
 import { toGrey } from './picture';
 import { findSheet } from './sheet';
 import { straightened } from './straightened';
-import { finish, traceByTone } from './trace';
+import { traceByTone } from './trace';
+import { finish } from '../progress';
 
 const corner = (x: number, y: number) =>
 	fc.record({

@@ -1,10 +1,11 @@
 /** The boundary at the screen's resolution, at once: what one sees while a setting is being changed. */
+import { finish } from '../progress';
 import { polygonPath, type Path } from '../geometry/path';
 import { followBoundaries } from './boundary';
 import { contourOnSheet, isMirrored } from './on-sheet';
 import { meanScale, rectifying } from './perspective';
 import type { GreyPicture } from './picture';
-import { finish, inMm, inked, type TraceOptions } from './trace';
+import { inMm, inked, type TraceOptions } from './trace';
 import { classTones } from './threshold';
 
 /** The picture with squares of `times` by `times` pixels averaged into one; the rest at the right and below is left out. */

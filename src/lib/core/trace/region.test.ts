@@ -11,7 +11,8 @@ import { edgeNear } from './edge-near';
 import { CHANNELS, channelOf, type GreyPicture } from './picture';
 import { quickBoundary, reduced } from './quick';
 import { coverOf, onlyCovered, rectangleAsPolygon, withFaintInk } from './region';
-import { finish, inked, tracedArea, traceByTone } from './trace';
+import { inked, tracedArea, traceByTone } from './trace';
+import { finish } from '../progress';
 import { sourceOf, tonesFor, tracePicture } from './ways';
 
 const shoelace = (p: ArrayLike<number>) => {

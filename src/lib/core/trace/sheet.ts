@@ -1,5 +1,6 @@
 /** Finds a bright sheet on a darker ground, or a dark one on a brighter ground, in a photograph. */
 import { CoreError } from '../errors';
+import { finish } from '../progress';
 import { followBoundaries } from './boundary';
 import { fitLine, type LineCurve } from './curves';
 import type { Corner } from './perspective';
@@ -56,15 +57,15 @@ function shrunk(picture: GreyPicture, most: number): { picture: GreyPicture; by:
 
 function largestQuad(picture: GreyPicture, threshold: number, light: boolean): Corner[] | undefined {
 	const { widthPx, heightPx, grey } = picture;
-	const walk = followBoundaries(grey, widthPx, heightPx, {
-		threshold,
-		light,
-		diagonal: 'part',
-		leastAreaPx: 0.04 * widthPx * heightPx
-	});
-	let step = walk.next();
-	while (!step.done) step = walk.next();
-	const solids = step.value.filter((c) => c.area > 0).sort((a, b) => b.area - a.area);
+	const contours = finish(
+		followBoundaries(grey, widthPx, heightPx, {
+			threshold,
+			light,
+			diagonal: 'part',
+			leastAreaPx: 0.04 * widthPx * heightPx
+		})
+	);
+	const solids = contours.filter((c) => c.area > 0).sort((a, b) => b.area - a.area);
 	for (const { points } of solids.slice(0, 3)) {
 		const quad = quadOf(points);
 		// A sheet that fills the picture's frame has no edges to be seen.

@@ -1,5 +1,6 @@
 /** Traces a picture by its flat colours: every colour's regions, neighbours sharing one border. */
 import { CoreError } from '../errors';
+import { within } from '../progress';
 import { PathBuilder, reversePath, type Path } from '../geometry/path';
 import { followBorders } from './borders';
 import { drawChain, fitContour, planChain, type Plan } from './contour-fit';
@@ -76,16 +77,15 @@ export function* traceByColours(
 	const dropped = dropPatches(labels, widthPx, heightPx, leastPx);
 	const background = options.withBackground ? 255 : borderLabel(labels, widthPx, heightPx);
 	const walk = followBorders(labels, widthPx, heightPx, background, placer(picture, palette));
-	let step = walk.next();
-	while (!step.done) {
-		yield { share: 0.35 + 0.15 * step.value, step: 'edges' };
-		step = walk.next();
-	}
-	const { loops } = step.value;
+	const network = yield* within(walk, (share): TraceProgress => ({
+		share: 0.35 + 0.15 * share,
+		step: 'edges'
+	}));
+	const { loops } = network;
 	const chains = plane
-		? step.value.chains.map((c) => ({ ...c, points: pointsOnSheet(c.points, plane, pxPerMm) }))
-		: step.value.chains;
-	const junctions = plane ? pointsOnSheet(step.value.junctions, plane, pxPerMm) : step.value.junctions;
+		? network.chains.map((c) => ({ ...c, points: pointsOnSheet(c.points, plane, pxPerMm) }))
+		: network.chains;
+	const junctions = plane ? pointsOnSheet(network.junctions, plane, pxPerMm) : network.junctions;
 	if (loops.length === 0)
 		throw new CoreError('nothing-found', 'The whole picture is of one colour: there is nothing to trace.');
 	const noise = edgeNoise(

@@ -1,5 +1,6 @@
 /** Traces drawn lines along their middles: single lines, open or closed, with the width of the stroke. */
 import { CoreError } from '../errors';
+import { within } from '../progress';
 import type { Path } from '../geometry/path';
 import { drawChain, fitContour, planChain, type Plan } from './contour-fit';
 import { settle } from './junctions';
@@ -61,12 +62,11 @@ export function* traceLineCentres(
 	}
 	yield { share: 0.05, step: 'edges' };
 	const work = thin(ink, widthPx, heightPx);
-	let step = work.next();
-	while (!step.done) {
-		yield { share: Math.min(0.4, 0.05 + 0.02 * step.value), step: 'edges' };
-		step = work.next();
-	}
-	const network = skeletonNetwork(step.value, widthPx, heightPx);
+	const thinned = yield* within(work, (round): TraceProgress => ({
+		share: Math.min(0.4, 0.05 + 0.02 * round),
+		step: 'edges'
+	}));
+	const network = skeletonNetwork(thinned, widthPx, heightPx);
 	const profile = new Profile(prepared, inkTone, paperTone);
 	const leastLength =
 		options.leastArea !== undefined ? Math.sqrt(options.leastArea) * pxPerMm : LEAST_LENGTH_PX;

@@ -11,7 +11,8 @@ import { followBoundaries } from './boundary';
 import { findCorners } from './corners';
 import { alphaAsInk, checkPictureSize, toGrey, type GreyPicture } from './picture';
 import { classTones, edgeTone, otsuThreshold, toneHistogram } from './threshold';
-import { finish, traceByTone, tracedArea } from './trace';
+import { traceByTone, tracedArea } from './trace';
+import { finish } from '../progress';
 
 /** An SVG drawn by an independent rasteriser, px/mm as asked. */
 function drawn(inner: string, mm: number, pxPerMm: number): GreyPicture {

@@ -1,5 +1,6 @@
 /** From a picture to closed outlines of true size. */
 import { CoreError } from '../errors';
+import { within } from '../progress';
 import { deviationAlong, transformDeviation, type Deviation } from '../geometry/deviation';
 import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
 import { pathCrossings } from '../geometry/crossings';
@@ -137,14 +138,10 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		stairs,
 		region
 	});
-	let step = walk.next();
-	while (!step.done) {
-		yield { share: 0.4 * step.value, step: 'edges' };
-		step = walk.next();
-	}
+	const found = yield* within(walk, (share): TraceProgress => ({ share: 0.4 * share, step: 'edges' }));
 	const all = plane
-		? step.value.map((c) => contourOnSheet(c, plane, pxPerMm, isMirrored(rectify!.corners)))
-		: step.value;
+		? found.map((c) => contourOnSheet(c, plane, pxPerMm, isMirrored(rectify!.corners)))
+		: found;
 	const contours = all.filter((c) => Math.abs(c.area) >= leastAreaPx);
 	if (contours.length === 0 && all.length > 0) {
 		throw new CoreError(
@@ -167,7 +164,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 			'No edge was found at this threshold: everything is on one side of it. Choose another threshold.'
 		);
 	}
-	const blur = stairs ? 0 : edgeBlur(prepared, step.value, bright - dark);
+	const blur = stairs ? 0 : edgeBlur(prepared, found, bright - dark);
 	const noise = stairs ? STAIRS : edgeNoise(contours, blur);
 	const fit = fitFor(options, pxPerMm, { noise, blur, stairs });
 	const paths: Path[] = [];
@@ -329,13 +326,6 @@ function isTwoTone(counts: ArrayLike<number>, dark: number, bright: number): boo
 		if (v > dark + 0.15 * (bright - dark) && v < bright - 0.15 * (bright - dark)) between += counts[v];
 	}
 	return between < 1e-5 * all;
-}
-
-/** Runs a generator to its end without looking at its progress. */
-export function finish<T>(work: Generator<unknown, T>): T {
-	let step = work.next();
-	while (!step.done) step = work.next();
-	return step.value;
 }
 
 /**
