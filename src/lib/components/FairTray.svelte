@@ -145,19 +145,8 @@
 </div>
 
 <style>
-	.rows {
-		display: grid;
-		gap: 8px;
-		width: min(780px, calc(100vw - 40px));
-	}
 	.ask {
 		display: inline-flex;
 		align-items: center;
-	}
-	.row {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 4px 14px;
 	}
 </style>

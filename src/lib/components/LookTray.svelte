@@ -7,7 +7,7 @@
 
 	let { bench }: { bench: Bench } = $props();
 	const looking = $derived(bench.looking);
-	const most = $derived(Math.max(0, ...looking.combs.map((comb) => comb.most)));
+	const most = $derived(looking.most);
 	const worst = $derived(looking.worst);
 	const WORDS: Record<Compared, string> = {
 		nothing: 'nothing',
@@ -104,15 +104,8 @@
 
 <style>
 	.rows {
-		width: min(820px, calc(100vw - 60px));
-		display: grid;
 		gap: 2px;
-	}
-	.row {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 2px 10px;
+		width: min(820px, calc(100vw - 60px));
 	}
 	.row .word {
 		font-weight: 400;

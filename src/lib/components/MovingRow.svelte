@@ -64,10 +64,6 @@
 
 <style>
 	.row {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 4px 14px;
 		max-width: 980px;
 	}
 </style>

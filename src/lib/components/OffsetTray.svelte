@@ -121,17 +121,3 @@
 		{/snippet}
 	</OperationStrip>
 </div>
-
-<style>
-	.rows {
-		display: grid;
-		gap: 10px;
-		width: min(760px, calc(100vw - 40px));
-	}
-	.row {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 8px 18px;
-	}
-</style>

@@ -95,14 +95,7 @@
 
 <style>
 	.rows {
-		display: grid;
-		gap: 8px;
-	}
-	.row {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 4px 14px;
+		width: auto;
 	}
 	.here {
 		color: var(--madder);

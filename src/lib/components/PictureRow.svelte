@@ -100,10 +100,6 @@
 
 <style>
 	.row {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 4px 12px;
 		max-width: 1000px;
 	}
 	.row :global(.fade) {

@@ -107,17 +107,3 @@
 		{/snippet}
 	</OperationStrip>
 </div>
-
-<style>
-	.rows {
-		display: grid;
-		gap: 8px;
-		width: min(820px, calc(100vw - 40px));
-	}
-	.row {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 4px 14px;
-	}
-</style>

@@ -64,12 +64,6 @@
 </div>
 
 <style>
-	.row {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 8px 14px;
-	}
 	progress {
 		accent-color: var(--woad);
 	}

@@ -80,12 +80,6 @@
 </div>
 
 <style>
-	.row {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 8px 16px;
-	}
 	.trouble {
 		color: var(--rust);
 	}

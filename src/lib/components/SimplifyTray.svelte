@@ -60,15 +60,8 @@
 </div>
 
 <style>
-	.rows {
-		display: grid;
-		gap: 9px;
-		width: min(720px, calc(100vw - 40px));
-	}
 	.row {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 16px;
+		align-items: stretch;
 	}
 	.settings {
 		flex: 0 0 240px;

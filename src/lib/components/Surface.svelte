@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** The drawing surface: hands pointer events to the hand, scenes to the stage. */
 	import { untrack } from 'svelte';
+	import { controlPolygon } from '$lib/core/edit/control-polygon';
 	import { resolve } from '$lib/core/edit/outline';
 	import { onPaper } from '$lib/core/edit/placement';
 	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';
@@ -31,6 +32,7 @@
 	const replaced = $derived(
 		bench.operation?.kind === 'simplify' ||
 			bench.operation?.kind === 'corner' ||
+			bench.operation?.kind === 'meet' ||
 			(bench.operation?.kind === 'fair' && bench.operation.preview.length > 0) ||
 			(bench.operation?.kind === 'place' && !bench.operation.copy)
 			? new Set(bench.operation.outlines.map((o) => o.id))
@@ -63,11 +65,15 @@
 		};
 		return {
 			combs: looking.showsComb ? looking.combs : [],
-			stretch: looking.stretch,
+			gain: looking.gain,
 			marks: looking.marks,
 			tight: looking.tight,
 			place: looking.place,
 			number: looking.number,
+			polygons:
+				looking.polygon && !bench.operation
+					? bench.enteredOutlines.map((o) => ({ vertices: controlPolygon(o), closed: o.closed }))
+					: [],
 			ghosts: looking.ghosts
 				? bench.outlines.filter((o) => bench.isShown(o)).flatMap((o) => kept(o.ghost))
 				: []
@@ -138,6 +144,7 @@
 			seen: seenOf(bench.operation),
 			worst: bench.worst,
 			deviations: bench.before ? [] : (bench.operation?.deviations ?? bench.looking.deviations),
+			labels: bench.before ? [] : (bench.operation?.labels ?? []),
 			doubtful: bench.before ? [] : (bench.operation?.doubtful ?? []),
 			rough: bench.operation?.kind === 'trace' && bench.operation.busy,
 			placing: bench.placedReference,

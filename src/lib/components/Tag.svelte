@@ -342,7 +342,7 @@
 				{#if anchor.count === 1 && one && meetingAt(one, one.anchors[anchor.index])}
 					{@const meeting = meetingAt(one, one.anchors[anchor.index])!}
 					<span class="quiet" data-fact="meets"
-						>{meeting.how === 'place only'
+						>{meeting.how === 'place'
 							? `turns ${Math.abs(meeting.turn).toFixed(1)}° here`
 							: meeting.how === 'direction'
 								? 'meets in direction only'

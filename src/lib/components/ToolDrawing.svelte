@@ -34,6 +34,11 @@
 			stroke="var(--woad)"
 			stroke-width="1.1"
 		/><path d="M3 29h34" stroke="var(--madder)" stroke-dasharray="3 2" />
+	{:else if name === 'meet'}
+		<path d="M3 26C8 12 14 9 20 9" /><path d="M20 9c7 0 13 6 17 17" stroke="var(--madder)" /><path
+			d="M20 5v8"
+			stroke-width="2.4"
+		/><path d="M9 21L5 18M14 13l-3-4M26 11l2-5M32 18l4-3" stroke-width="1" stroke="var(--woad)" />
 	{:else if name === 'half'}
 		<path d="M4 25C12 6 28 6 36 25" /><path d="M20 6v9" stroke="var(--madder)" stroke-width="2.4" /><path
 			d="M3 22l2 5m32-5l-2 5"

@@ -324,15 +324,7 @@
 
 <style>
 	.rows {
-		display: grid;
-		gap: 9px;
 		width: min(880px, calc(100vw - 40px));
-	}
-	.row {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 4px 14px;
 	}
 	.which {
 		display: inline-flex;

@@ -7,6 +7,7 @@
 	import BuildTray from './BuildTray.svelte';
 	import FairTray from './FairTray.svelte';
 	import LookTray from './LookTray.svelte';
+	import MeetTray from './MeetTray.svelte';
 	import MovingRow from './MovingRow.svelte';
 	import PenTray from './PenTray.svelte';
 	import PlaceTray from './PlaceTray.svelte';
@@ -101,6 +102,7 @@
 	{:else if operation?.kind === 'simplify'}<SimplifyTray {bench} {operation} />
 	{:else if operation?.kind === 'offset'}<OffsetTray {bench} {operation} />
 	{:else if operation?.kind === 'fair'}<FairTray {bench} {operation} />
+	{:else if operation?.kind === 'meet'}<MeetTray {bench} {operation} />
 	{:else if operation?.kind === 'place'}<PlaceTray {bench} {operation} />
 	{:else if operation}<BuildTray {bench} {operation} />
 	{:else if bench.looking.open}<LookTray {bench} />
@@ -272,12 +274,6 @@
 		max-width: calc(100vw - 16px);
 		display: grid;
 		gap: 8px;
-	}
-	.row {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 4px 16px;
 	}
 	.tools {
 		gap: 2px;

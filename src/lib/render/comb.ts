@@ -7,8 +7,8 @@ import { toScreen } from './view';
 
 /** How a comb is shown. */
 export interface CombLook {
-	/** How long the teeth are against what fits. */
-	readonly stretch: number;
+	/** px a unit of curvature. */
+	readonly gain: number;
 	/** What is marked beside them. */
 	readonly marks: { readonly inflections: boolean; readonly steps: boolean; readonly tightest: boolean };
 	/** Where the lines bend more tightly than the tool. */
@@ -19,13 +19,12 @@ export interface CombLook {
 export const COMB_PX = 70;
 
 /** px a unit of curvature: the largest is `COMB_PX` long, or as dragged. */
-export function combGain(comb: Comb, stretch: number): number {
-	return comb.most > 0 ? (COMB_PX * stretch) / comb.most : 0;
+export function combGain(most: number, stretch: number): number {
+	return most > 0 ? (COMB_PX * stretch) / most : 0;
 }
 
 /** Where the ends of the teeth are, px of the window. */
-export function combTips(scene: Pick<MarkScene, 'view' | 'size'>, comb: Comb, stretch: number): Float64Array {
-	const gain = combGain(comb, stretch);
+export function combTips(scene: Pick<MarkScene, 'view' | 'size'>, comb: Comb, gain: number): Float64Array {
 	const n = comb.teeth.length / TOOTH;
 	const out = new Float64Array(2 * n);
 	for (let i = 0; i < n; i++) {
@@ -43,11 +42,11 @@ export function drawComb(
 	c: CanvasRenderingContext2D,
 	scene: MarkScene,
 	comb: Comb,
-	{ stretch, marks }: CombLook,
+	{ gain, marks }: CombLook,
 	unit: LengthUnit
 ): void {
 	const { view, size, palette } = scene;
-	const tips = combTips(scene, comb, stretch);
+	const tips = combTips(scene, comb, gain);
 	const n = tips.length / 2;
 	const t = comb.teeth;
 	const begins = new Set(comb.begins);

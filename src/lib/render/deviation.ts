@@ -1,8 +1,8 @@
 /** How far a line lies from another, drawn along the line itself: how far by thickness, which side by dye and form. */
-import { SAMPLE, worstOf, type Deviation } from '../core/geometry/deviation';
+import { SAMPLE, worstOf, type Deviation, type Worst } from '../core/geometry/deviation';
 import type { LengthUnit } from '../core/edit/drawing';
 import { formatLength } from '../core/units';
-import type { MarkScene } from './marks';
+import { labelAt, type MarkScene } from './marks';
 import { toScreen } from './view';
 
 /** px: how thick the worst place is drawn. */
@@ -14,8 +14,7 @@ const HAIR_PX = 4;
 export function drawDeviations(
 	c: CanvasRenderingContext2D,
 	{ view, size, palette }: MarkScene,
-	deviations: readonly Deviation[],
-	unit: LengthUnit
+	deviations: readonly Deviation[]
 ): void {
 	const worst = worstOf(deviations);
 	if (!worst || !(Math.abs(worst.off) > 0)) return;
@@ -64,12 +63,22 @@ export function drawDeviations(
 			before = Number.isFinite(off) ? here : undefined;
 		}
 	}
-	const at = toScreen(view, size, worst.x, worst.y);
-	const text = formatLength(Math.abs(worst.off), unit);
-	c.font = '600 13px "Source Sans 3 Variable", sans-serif';
-	c.lineWidth = 4;
-	c.strokeStyle = palette.halo;
-	c.strokeText(text, at.x + 16, at.y - 12);
-	c.fillStyle = palette.rust;
-	c.fillText(text, at.x + 16, at.y - 12);
+}
+
+/** Where a line lies farthest off: a ring, and how far. */
+export function drawWorst(
+	c: CanvasRenderingContext2D,
+	{ view, size, palette }: MarkScene,
+	worst: Worst,
+	unit: LengthUnit
+): void {
+	const p = toScreen(view, size, worst.x, worst.y);
+	c.strokeStyle = palette.rust;
+	c.lineWidth = 1.6;
+	c.setLineDash([3, 3]);
+	c.beginPath();
+	c.arc(p.x, p.y, 12, 0, 2 * Math.PI);
+	c.stroke();
+	c.setLineDash([]);
+	labelAt(c, palette, formatLength(Math.abs(worst.off), unit), p.x + 16, p.y - 12, palette.rust);
 }

@@ -13,6 +13,7 @@ import { handleFaults } from '../core/edit/handles';
 import { CUBIC, STRIDE, type Path } from '../core/geometry/path';
 import { directionAt } from '../core/geometry/segment';
 import type { CornerVerdict } from '../core/trace/corner-verdicts';
+import type { PolygonVertex } from '../core/edit/control-polygon';
 import type { Palette } from './palette';
 import { toScreen, type View, type WindowSize } from './view';
 
@@ -262,6 +263,29 @@ export function drawGuideLine(
 	c.lineTo(x + Math.cos(rad) * reach, y - Math.sin(rad) * reach);
 	c.stroke();
 	c.setLineDash([]);
+}
+
+/** A control polygon: a thread from bead to bead; its corners, which are anchors, have their own marks. */
+export function drawPolygon(
+	c: Context,
+	{ view, size, palette }: MarkScene,
+	vertices: readonly PolygonVertex[],
+	closed: boolean
+): void {
+	const places = vertices.map((v) => toScreen(view, size, v.x, v.y));
+	c.setLineDash([7, 3]);
+	doubleEdge(c, palette, palette.weld, 1, () => {
+		places.forEach((p, i) => (i ? c.lineTo(p.x, p.y) : c.moveTo(p.x, p.y)));
+		if (closed) c.closePath();
+	});
+	c.setLineDash([]);
+	doubleEdge(c, palette, palette.weld, 1.6, () => {
+		places.forEach((p, i) => {
+			if (vertices[i].side === undefined) return;
+			c.moveTo(p.x + 4, p.y);
+			c.arc(p.x, p.y, 4, 0, 2 * Math.PI);
+		});
+	});
 }
 
 /** What would be picked: a thread laid round it. */

@@ -8,12 +8,13 @@ import { layersOf, marksOf, outlinesOf, pictureKey, recordsOf } from '../core/ed
 import { frameOf, placement, scaleOf, shownPart } from '../core/edit/placement';
 import { formatLength } from '../core/units';
 import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/edit/outline';
+import type { PolygonVertex } from '../core/edit/control-polygon';
 import type { GuideLine, Snap } from '../core/edit/snap';
 import type { Fault } from '../core/check/readiness';
 import { between } from '../core/geometry/join';
 import { boxOf } from '../core/geometry/pick';
 import type { Comb } from '../core/geometry/comb';
-import type { Deviation } from '../core/geometry/deviation';
+import type { Deviation, Worst } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 import type { CornerVerdict } from '../core/trace/corner-verdicts';
 import { fillPath, strokeLine } from './lines';
@@ -26,12 +27,13 @@ import {
 	drawOpenEnds,
 	drawPictureFrame,
 	drawPointed,
+	drawPolygon,
 	drawReachEnd,
 	drawStitch,
 	labelAt
 } from './marks';
 import { drawComb, drawTight, type CombLook } from './comb';
-import { drawDeviations } from './deviation';
+import { drawDeviations, drawWorst } from './deviation';
 import type { Palette } from './palette';
 import { drawGrid, drawRulers } from './rulers';
 import { seenBox, toScreen, type View, type WindowSize } from './view';
@@ -51,6 +53,8 @@ export interface Looked extends CombLook {
 	/** A place pointed at on a line or on its chart, and how far the compared line lies off at the pointer. */
 	readonly place: { readonly x: number; readonly y: number; readonly radius: number } | undefined;
 	readonly number: { readonly x: number; readonly y: number; readonly off: number } | undefined;
+	/** Control polygons to pull lines by. */
+	readonly polygons: readonly { readonly vertices: readonly PolygonVertex[]; readonly closed: boolean }[];
 	/** Lines that are kept to be seen behind. */
 	readonly ghosts: readonly Path[];
 }
@@ -99,9 +103,12 @@ export interface Scene {
 	readonly leftOut: readonly Path[];
 	/** Outlines that the preview would replace: shown faint. */
 	readonly replaced: ReadonlySet<string>;
-	readonly worst: { readonly x: number; readonly y: number } | undefined;
+	/** Where a line lies farthest off. */
+	readonly worst: Worst | undefined;
 	/** How far the preview lies from what it follows. */
 	readonly deviations: readonly Deviation[];
+	/** Words beside places. */
+	readonly labels: readonly { readonly x: number; readonly y: number; readonly text: string }[];
 	/** Places of which one may doubt whether a corner is meant. */
 	readonly doubtful: readonly CornerVerdict[];
 	/** The preview is only to be looked at for the moment: no anchors of it. */
@@ -473,8 +480,12 @@ export class DrawingStage {
 			drawGuideLine(c, marks, guide, palette.woad, [10, 4, 2, 4]);
 		// While an operation is open its result shows its anchors, so that one sees what it costs.
 		if (scene.preview.length && !scene.rough) this.drawPreviewAnchors(c, scene);
-		if (scene.deviations.length) drawDeviations(c, marks, scene.deviations, scene.unit);
+		if (scene.deviations.length) drawDeviations(c, marks, scene.deviations);
 		this.drawLooked(c, scene);
+		for (const { x, y, text } of scene.labels) {
+			const p = toScreen(view, size, x, y);
+			labelAt(c, palette, text, p.x + 8, p.y - 8, palette.madder);
+		}
 		for (const place of scene.doubtful) drawDoubt(c, marks, place);
 		for (const line of scene.bound) drawGuideLine(c, marks, line, palette.madder, [2, 4]);
 		for (const outline of scene.entered) {
@@ -492,16 +503,7 @@ export class DrawingStage {
 			if (fault.kind !== 'no-size' && !scene.preview.length)
 				drawKnot(c, marks, fault.x, fault.y, i === scene.faultAt);
 		});
-		if (scene.worst) {
-			const p = toScreen(view, size, scene.worst.x, scene.worst.y);
-			c.strokeStyle = palette.rust;
-			c.lineWidth = 1.6;
-			c.setLineDash([3, 3]);
-			c.beginPath();
-			c.arc(p.x, p.y, 12, 0, 2 * Math.PI);
-			c.stroke();
-			c.setLineDash([]);
-		}
+		if (scene.worst) drawWorst(c, marks, scene.worst, scene.unit);
 		scene.picks.forEach((pick) => drawStitch(c, marks, pick.x, pick.y, palette.madder, 8));
 		if (scene.picks.length > 2) {
 			c.strokeStyle = palette.madder;
@@ -550,6 +552,7 @@ export class DrawingStage {
 
 	private drawLooked(c: Context, { looked, view, size, palette, unit }: Scene): void {
 		const marks = { view, size, palette };
+		for (const polygon of looked.polygons) drawPolygon(c, marks, polygon.vertices, polygon.closed);
 		for (const comb of looked.combs) drawComb(c, marks, comb, looked, unit);
 		drawTight(c, marks, looked.tight, unit);
 		for (const spot of [looked.place, looked.number]) {

@@ -6,7 +6,8 @@ import {
 	deleteSegments,
 	moveAnchors,
 	placeHandle,
-	type DeleteWay
+	type DeleteWay,
+	type Side
 } from '../core/edit/anchors';
 import {
 	outlinesOf,
@@ -27,6 +28,8 @@ import {
 	sourceLine,
 	type Outline
 } from '../core/edit/outline';
+import { pullVertex } from '../core/edit/control-polygon';
+import { endAt, meetingAt, nearestEnds, sidesOf, type MeetSide } from '../core/edit/meet';
 import { reachEnds, type Reach } from '../core/edit/pulling';
 import type { GuideLine, Snap } from '../core/edit/snap';
 import { moveBy, placeOutlines, transformOutline } from '../core/edit/transform';
@@ -34,6 +37,7 @@ import { isOnReference, levelledBy, onPaper, onPicture, referenceBox, scaleOf } 
 import { breakOutline } from '../core/edit/structure';
 import { CoreError, toProblem, type Problem } from '../core/errors';
 import type { Imported } from '../core/formats/imported';
+import type { Worst } from '../core/geometry/deviation';
 import { twoWayDistance } from '../core/geometry/edge-tree';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
@@ -42,12 +46,14 @@ import type { Box } from '../core/geometry/segment';
 import type { Way } from '../core/trace/ways';
 import { meanScale, rectifying, type Corner } from '../core/trace/perspective';
 import { formatLength } from '../core/units';
+import { COMB_PX } from '../render/comb';
 import { fitBox, MARGINS, panBy, seenBox, toPaper, zoomAt, type Margins, type View } from '../render/view';
 import { hashOf, loadDrawing, loadPicture, storePicture, storeStep } from '../storage/drawings';
 import { checkWorker } from '../workers/geometry.client';
 import { pictureWorker } from '../workers/picture.client';
 import { CombineOperation, CornerOperation, JoinOperation, TrimOperation } from './build-operations.svelte';
 import { FairOperation } from './fair-operation.svelte';
+import { MeetOperation } from './meet-operation.svelte';
 import { PlaceOperation } from './place-operation.svelte';
 import { OffsetOperation, SimplifyOperation, TraceOperation, type AnyOperation } from './operations.svelte';
 import { Looking } from './looking.svelte';
@@ -692,6 +698,13 @@ export class Bench {
 		return true;
 	}
 
+	/** A handle put elsewhere: as a vertex of the control polygon while that is shown. @param alone without its partner. */
+	withHandle(outline: Outline, anchor: number, side: Side, x: number, y: number, alone = false): Outline {
+		return this.looking.polygon && !alone
+			? pullVertex(outline, anchor, side, x, y)
+			: placeHandle(outline, anchor, side, x, y, alone);
+	}
+
 	/** Moves what is selected by the arrows: the handle in hand, or the anchors. */
 	nudgeBy(dx: number, dy: number): void {
 		const side = this.handleInHand;
@@ -704,7 +717,7 @@ export class Bench {
 			const i = anchorIndex(o, id);
 			if (i === undefined) return o;
 			const k = ANCHOR_STRIDE * i + (side === 'in' ? 2 : 4);
-			return placeHandle(o, id, side, o.points[k] + dx, o.points[k + 1] + dy);
+			return this.withHandle(o, id, side, o.points[k] + dx, o.points[k + 1] + dy);
 		});
 	}
 
@@ -846,7 +859,8 @@ export class Bench {
 	}
 
 	private startBuild(
-		operation: CombineOperation | JoinOperation | TrimOperation | CornerOperation | PlaceOperation
+		operation:
+			CombineOperation | JoinOperation | TrimOperation | CornerOperation | PlaceOperation | MeetOperation
 	): void {
 		this.dropOperation();
 		this.station = 'build';
@@ -887,6 +901,35 @@ export class Bench {
 		const operation = new CornerOperation(outline, this.anchors);
 		operation.amount = operation.given ?? lastSettings.corner;
 		this.startBuild(operation);
+	}
+
+	/** The two parts that are selected to meet: the sides of an anchor, or two ends. */
+	meeting(): { outlines: readonly Outline[]; parts: readonly [MeetSide, MeetSide] } | undefined {
+		const picked = this.enteredOutlines.flatMap((outline) =>
+			[...this.anchorsOf(outline.id)].map((anchor) => ({ outline, anchor }))
+		);
+		if (picked.length === 0) {
+			const outlines = this.selectedOutlines.filter((o) => !o.closed);
+			const parts = outlines.length === 1 || outlines.length === 2 ? nearestEnds(outlines) : undefined;
+			return parts && { outlines, parts };
+		}
+		const [one] = picked;
+		if (picked.length === 1)
+			return meetingAt(one.outline, one.anchor)
+				? { outlines: [one.outline], parts: sidesOf(one.outline.id, one.anchor) }
+				: undefined;
+		const [first, second] = picked.map((p) => endAt(p.outline, p.anchor));
+		if (picked.length !== 2 || !first || !second) return undefined;
+		return { outlines: [...new Set(picked.map((p) => p.outline))], parts: [first, second] };
+	}
+
+	startMeet(): void {
+		const meeting = this.meeting();
+		if (!meeting) return;
+		const operation = new MeetOperation(meeting.outlines.map(madePlain), ...meeting.parts);
+		if (operation.isOneAnchor || operation.before.how !== 'apart') operation.way = 'curvature';
+		this.startBuild(operation);
+		this.looking.combed = true;
 	}
 
 	/** Cuts the entered outline at its selected anchors, or in the middle of the picked stretch. */
@@ -1167,8 +1210,13 @@ export class Bench {
 
 	/** What lies over the window's edges. @param tagged there is a tag beside what is shown. */
 	private margins(tagged = false): Margins {
-		const right = MARGINS.right + (this.rackOpen ? RACK_PX : 0) + (tagged ? TAG_PX : 0);
-		return { ...MARGINS, right, lower: Math.max(MARGINS.lower, this.trayPx + 14) };
+		const comb = this.looking.showsComb ? COMB_PX : 0;
+		return {
+			left: MARGINS.left + comb,
+			right: MARGINS.right + comb + (this.rackOpen ? RACK_PX : 0) + (tagged ? TAG_PX : 0),
+			upper: MARGINS.upper + comb / 2,
+			lower: Math.max(MARGINS.lower, this.trayPx + 14) + comb / 2
+		};
 	}
 
 	fitAll(): void {
@@ -1183,7 +1231,7 @@ export class Bench {
 	}
 
 	/** Where a line lies farthest off: the new line of an operation, or what is compared. */
-	get worst(): { x: number; y: number } | undefined {
+	get worst(): Worst | undefined {
 		return this.operation ? this.operation.worst : this.looking.worst;
 	}
 	/** Goes to where a line lies farthest off. */

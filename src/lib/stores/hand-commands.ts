@@ -1,7 +1,6 @@
 /** Commands for what lies under the hand: drawing, selecting, ways of moving, handles, segments, corners, placing. */
 import { dropHandle, placeHandle, releaseHandles, type Side } from '../core/edit/anchors';
 import { handleFaults, mendHandles, segmentBeside } from '../core/edit/handles';
-import { meetingAt, meetWithCurvature } from '../core/edit/meet';
 import { ANCHOR_KINDS, ANCHOR_STRIDE, madePlain, type Outline } from '../core/edit/outline';
 import { withAnchorsInReach } from '../core/edit/pulling';
 import {
@@ -312,25 +311,17 @@ export const HAND_COMMANDS: readonly Command[] = [
 				)
 			)
 	},
-	...(['both', 'before', 'after'] as const).map((gives): Command => ({
-		id: `meet-${gives}`,
-		word: gives === 'both' ? 'Meet evenly' : `Meet, the side ${gives} gives way`,
-		line: 'Both sides of the selected anchors meet with equal curvature; the comb shows it.',
-		also: 'continuity curvature smooth g2 tangent match join',
-		...(gives === 'both' ? { key: 'Shift+m' } : {}),
-		why: needsAnchors,
-		run: (b) => {
-			const told: string[] = [];
-			changeTold(b, 'Meet with equal curvature', (o) =>
-				[...b.anchors].reduce((next, id) => {
-					const met = meetWithCurvature(next, id, gives);
-					told.push(meetingAt(met, id)?.how ?? '');
-					return met;
-				}, o)
-			);
-			if (told.length) b.looking.combed = true;
-		}
-	})),
+	{
+		id: 'meet',
+		word: 'Meet',
+		line: 'Two sides of an anchor, or the ends of two lines, meet in place, direction or curvature; you say which gives way.',
+		also: 'continuity curvature smooth g2 tangent match join end',
+		key: 'Shift+m',
+		station: 'build',
+		drawing: 'meet',
+		why: (b) => (b.meeting() ? undefined : 'Select one anchor, the ends of two lines, or two open outlines.'),
+		run: (b) => b.startMeet()
+	},
 	{
 		id: 'arc',
 		word: 'Make an arc',

@@ -1,5 +1,5 @@
 /** What the pointer does on the surface: picks, drags, draws, pans; one gesture at a time. */
-import { insertAnchors, moveAnchors, placeHandle, type Side } from '../core/edit/anchors';
+import { insertAnchors, moveAnchors, type Side } from '../core/edit/anchors';
 import {
 	ANCHOR_STRIDE,
 	anchorIndex,
@@ -231,7 +231,7 @@ export class Hand {
 		let best: { x: number; y: number; length: number } | undefined;
 		let least = REACH_PX[at.kind];
 		for (const comb of bench.looking.showsComb ? bench.looking.combs : []) {
-			const tips = combTips({ view: bench.view, size: bench.size }, comb, bench.looking.stretch);
+			const tips = combTips({ view: bench.view, size: bench.size }, comb, bench.looking.gain);
 			for (let i = 0; i < tips.length / 2; i++) {
 				const off = Math.hypot(tips[2 * i] - at.x, tips[2 * i + 1] - at.y);
 				const foot = toScreen(bench.view, bench.size, comb.teeth[TOOTH * i], comb.teeth[TOOTH * i + 1]);
@@ -473,7 +473,7 @@ export class Hand {
 			this.lockedDrag({ x: ax, y: ay }, p.x - ax, p.y - ay, at),
 			(right, up) =>
 				bench.hold((o) =>
-					o.id === record.id ? placeHandle(o, anchor, side, ax + right, ay + up, at.alt) : o
+					o.id === record.id ? bench.withHandle(o, anchor, side, ax + right, ay + up, at.alt) : o
 				),
 			() => bench.release('Move handle')
 		);
@@ -884,7 +884,7 @@ export class Hand {
 			const a = ANCHOR_STRIDE * i;
 			const anchor = outline.anchors[i];
 			consider(p[a], p[a + 1], { outline: outline.id, anchor });
-			if (!handles || !selected.has(anchor)) continue;
+			if (!bench.looking.polygon && (!handles || !selected.has(anchor))) continue;
 			for (const side of ['out', 'in'] as const) {
 				const k = side === 'out' ? 4 : 2;
 				const segment = side === 'out' ? i : (i + n - 1) % n;

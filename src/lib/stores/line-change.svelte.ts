@@ -47,7 +47,7 @@ export abstract class LineChange extends Operation {
 		this.anchorsAfter = anchorsOf(this.preview);
 		const worst = lines.reduce((a, b) => (b.drift > a.drift ? b : a), lines[0]);
 		this.moved = worst?.drift ?? 0;
-		this.worst = worst && worst.drift > 0 ? worst.worst : undefined;
+		this.worst = worst && worst.drift > 0 ? { ...worst.worst, off: worst.drift } : undefined;
 		this.total = this.outlines.some((o) => o.first)
 			? twoWayDistance(this.firsts, this.preview, fine, 0.2).distance
 			: this.moved;

@@ -1,7 +1,7 @@
 /** Commands for looking closely: the comb, the line against others, ghosts, the worst place. */
 import { broughtBack, dropGhosts, keepGhosts } from '../core/edit/operations';
 import { newId } from './bench.svelte';
-import { needsOutlines, type Command } from './command';
+import { needsEntered, needsOutlines, type Command } from './command';
 import type { Compared } from './looking.svelte';
 
 const COMPARED_WORDS: Record<Compared, string> = {
@@ -33,6 +33,15 @@ export const LOOK_COMMANDS: readonly Command[] = [
 		drawing: 'look',
 		why: needsOutlines,
 		run: (b) => b.looking.toggle()
+	},
+	{
+		id: 'polygon',
+		word: 'Control polygon',
+		line: 'All handles as one polygon: pulling a bead bends the line and leaves it smooth. Once more puts it away.',
+		also: 'b-spline handles pull beads cage',
+		key: 'Shift+a',
+		why: needsEntered,
+		run: (b) => void (b.looking.polygon = !b.looking.polygon)
 	},
 	{
 		id: 'compare',

@@ -3,9 +3,10 @@ import { recordAs } from '../core/edit/drawing';
 import { resolve, type Outline } from '../core/edit/outline';
 import { isOnReference } from '../core/edit/placement';
 import { combOf, teethFor, tightStretches, TOOTH, type Comb, type TightStretch } from '../core/geometry/comb';
-import { sampleNear, worstOf, type Deviation } from '../core/geometry/deviation';
+import { sampleNear, worstOf, type Deviation, type Worst } from '../core/geometry/deviation';
 import { pathLength } from '../core/geometry/measure';
 import type { Path } from '../core/geometry/path';
+import { combGain } from '../render/comb';
 import { checkWorker } from '../workers/geometry.client';
 import { pictureWorker } from '../workers/picture.client';
 import type { Bench } from './bench.svelte';
@@ -61,7 +62,7 @@ export class Looking {
 	/** What is pointed at on the line or on the chart. */
 	place = $state.raw<LookedPlace | undefined>();
 	/** How far the compared line lies off, at the pointer. */
-	number = $state.raw<{ x: number; y: number; off: number } | undefined>();
+	number = $state.raw<Worst | undefined>();
 	private tightAt = -1;
 	private request = 0;
 	private timer: ReturnType<typeof setTimeout> | undefined;
@@ -82,6 +83,12 @@ export class Looking {
 		if ((!this.showsComb && !this.open && !this.watchesTool) || this.lines.length > MOST_COMBS) return [];
 		return this.lines.map((path) => combOf(path, teethFor(path)));
 	});
+	/** The largest curvature of all combs, 1/mm. */
+	readonly most: number = $derived.by(() => Math.max(0, ...this.combs.map((comb) => comb.most)));
+	/** px a unit of curvature. All combs have one scale, so that what meets can be compared. */
+	get gain(): number {
+		return combGain(this.most, this.stretch);
+	}
 	/** While a line is dragged its tightest place is held against the tool. */
 	private readonly watchesTool: boolean = $derived.by(
 		() => this.toolRadius !== undefined && this.bench.drafts.size > 0
@@ -170,7 +177,7 @@ export class Looking {
 	compareNext(): void {
 		this.compare(COMPARED[(COMPARED.indexOf(this.compared) + 1) % COMPARED.length]);
 	}
-	get worst(): { x: number; y: number; off: number } | undefined {
+	get worst(): Worst | undefined {
 		return worstOf(this.deviations);
 	}
 

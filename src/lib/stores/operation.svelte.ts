@@ -1,6 +1,6 @@
 /** An operation in progress: settings, a live preview, and what it would do; then kept or dropped. */
 import type { Problem } from '../core/errors';
-import type { Deviation } from '../core/geometry/deviation';
+import type { Deviation, Worst } from '../core/geometry/deviation';
 import type { CornerVerdict } from '../core/trace/corner-verdicts';
 import type { Path } from '../core/geometry/path';
 import { proxy } from '../workers/geometry.client';
@@ -16,12 +16,14 @@ export function nextRequest(): number {
 export abstract class Operation {
 	/** Lines to show as the result. */
 	preview = $state.raw<readonly Path[]>([]);
-	/** Where the worst place is, mm. */
-	worst = $state.raw<{ x: number; y: number } | undefined>();
+	/** Where the new line lies farthest off. */
+	worst = $state.raw<Worst | undefined>();
 	problem = $state.raw<Problem | undefined>();
 	/** What lies under the pointer and a tap would pick; what was picked to be left out. Closed paths. */
 	under = $state.raw<readonly Path[]>([]);
 	leftOut = $state.raw<readonly Path[]>([]);
+	/** Words written beside places of the drawing. */
+	labels = $state.raw<readonly { readonly x: number; readonly y: number; readonly text: string }[]>([]);
 	/** Places of which one may doubt whether a corner is meant, and as what each is taken. */
 	doubtful = $state.raw<readonly CornerVerdict[]>([]);
 	/** How far the preview lies from what it is to follow, all along it. */

@@ -35,6 +35,7 @@ import type {
 } from './build-operations.svelte';
 import { LineChange } from './line-change.svelte';
 import { nextRequest, Operation } from './operation.svelte';
+import type { MeetOperation } from './meet-operation.svelte';
 import type { FairOperation } from './fair-operation.svelte';
 import type { PlaceOperation } from './place-operation.svelte';
 import { whenOpen } from './pictures';
@@ -124,7 +125,7 @@ export class TraceOperation extends Operation {
 		this.deviations = (trace.stray ?? []).map((d) => transformDeviation(d, place));
 		const { x, y } = trace.worstAt;
 		const [a, b, c, d, e, f] = place;
-		this.worst = { x: a * x + c * y + e, y: b * x + d * y + f };
+		this.worst = { x: a * x + c * y + e, y: b * x + d * y + f, off: trace.worst };
 	}
 
 	private placed(paths: readonly Path[]): Path[] {
@@ -380,4 +381,5 @@ export type AnyOperation =
 	| TrimOperation
 	| CornerOperation
 	| PlaceOperation
-	| FairOperation;
+	| FairOperation
+	| MeetOperation;

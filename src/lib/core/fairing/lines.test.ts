@@ -6,7 +6,7 @@ import { twoWayDistance } from '../geometry/edge-tree';
 import { fitFunction, pulledBy } from '../geometry/given-curves';
 import { between } from '../geometry/join';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
-import { ARC, circlePath, CUBIC, PathBuilder, polygonPath, STRAIGHT, STRIDE } from '../geometry/path';
+import { ARC, circlePath, CUBIC, PathBuilder, polygonPath, STRAIGHT } from '../geometry/path';
 import { choleskySolve } from './cholesky';
 import { LINE_WAYS, makeLine } from './lines';
 import { asLinesAndArcs, asStraights, rebuilt, throughAnchors } from './other-lines';

@@ -114,5 +114,11 @@ export function tightStretches({ teeth }: Comb, radius: number): TightStretch[] 
 	return out;
 }
 
+/** Teeth of a whole line, about; and of one curve at least and at most. */
+const TEETH = 600;
+const LEAST_TEETH = 6;
+const MOST_TEETH = 40;
+
 /** As many teeth a curve as are seen: fewer where there are many curves. */
-export const teethFor = (path: Path) => (path.types.length > 400 ? 6 : 16);
+export const teethFor = (path: Path) =>
+	Math.max(LEAST_TEETH, Math.min(MOST_TEETH, Math.round(TEETH / Math.max(1, path.types.length))));

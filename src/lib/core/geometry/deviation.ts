@@ -27,22 +27,37 @@ export function deviationAlong(
 	step: number
 ): Deviation {
 	const tree = new EdgeTree(others.map((o) => ({ points: Float64Array.from(o.points), closed: o.closed })));
+	return beside(path, step, (x, y, nx, ny) => {
+		const distance = tree.distance(x, y);
+		const side = (tree.x - x) * nx + (tree.y - y) * ny;
+		return Number.isFinite(distance) ? (side < 0 ? -distance : distance) : 0;
+	});
+}
+
+/** Places along one segment at most. */
+const MOST_PLACES = 400;
+
+/**
+ * What `off` says of places along a line, at most `step` mm apart.
+ * @param off told a place and the unit normal to the left of travel there; gives a distance.
+ */
+export function beside(
+	path: Path,
+	step: number,
+	off: (x: number, y: number, nx: number, ny: number) => number
+): Deviation {
 	const out: number[] = [];
 	const n = path.types.length;
 	const visit = (i: number, t: number) => {
 		const at = STRIDE * i;
 		const p = pointAt(path.types[i], path.segs, at, t);
 		const d = directionAt(path.types[i], path.segs, at, t);
-		const distance = tree.distance(p.x, p.y);
-		const nx = -d.y;
-		const ny = d.x;
-		const side = (tree.x - p.x) * nx + (tree.y - p.y) * ny;
-		out.push(p.x, p.y, nx, ny, Number.isFinite(distance) ? (side < 0 ? -distance : distance) : 0);
+		out.push(p.x, p.y, -d.y, d.x, off(p.x, p.y, -d.y, d.x));
 	};
 	for (let i = 0; i < n; i++) {
 		const at = STRIDE * i;
 		const length = segmentLength(path.types[i], path.segs, at);
-		const parts = Math.max(1, Math.min(400, Math.ceil(length / step)));
+		const parts = Math.max(1, Math.min(MOST_PLACES, Math.ceil(length / step)));
 		for (let k = 0; k < parts; k++)
 			visit(i, k === 0 ? 0 : parameterAtLength(path.types[i], path.segs, at, (length * k) / parts));
 	}
@@ -83,9 +98,16 @@ export function sampleNear(
 	return best;
 }
 
+/** Where a line lies farthest off, and by how much, mm. */
+export interface Worst {
+	readonly x: number;
+	readonly y: number;
+	readonly off: number;
+}
+
 /** The sample that strays most; undefined where there is none. */
-export function worstOf(deviations: readonly Deviation[]): { x: number; y: number; off: number } | undefined {
-	let worst: { x: number; y: number; off: number } | undefined;
+export function worstOf(deviations: readonly Deviation[]): Worst | undefined {
+	let worst: Worst | undefined;
 	for (const { samples } of deviations) {
 		for (let i = 0; i < samples.length; i += SAMPLE) {
 			const off = Math.abs(samples[i + 4]);

@@ -1,7 +1,6 @@
 /** How far the edge in a picture lies beside a line, all along the line: looked for square to it. */
-import { SAMPLE, type Deviation } from '../geometry/deviation';
-import { STRIDE, type Path } from '../geometry/path';
-import { directionAt, parameterAtLength, pointAt, segmentLength } from '../geometry/segment';
+import { beside, SAMPLE, type Deviation } from '../geometry/deviation';
+import type { Path } from '../geometry/path';
 import { toneBetween, type GreyPicture } from './picture';
 
 export interface EdgeBesideOptions {
@@ -21,8 +20,6 @@ const FAR_PX = 2.25;
 const LEAST_STEP = 30;
 /** So much less does an edge count at the end of the reach than right on the line. */
 const FARTHER = 0.6;
-/** Places along one segment at most. */
-const MOST_PLACES = 400;
 
 /**
  * The edge beside each place of a line: where the tone, on the way across, is half way between those of both sides.
@@ -37,37 +34,19 @@ export function edgeBeside(
 	toPicture: (x: number, y: number) => { x: number; y: number },
 	{ step, reach, pxPerMm }: EdgeBesideOptions
 ): Deviation {
-	const out: number[] = [];
 	const half = Math.max(4, Math.ceil((reach * pxPerMm) / STEP_PX));
 	const margin = Math.ceil(FAR_PX / STEP_PX);
 	const tones = new Float64Array(2 * (half + margin) + 1);
 	const across = STEP_PX / pxPerMm;
-	const visit = (i: number, t: number) => {
-		const at = STRIDE * i;
-		const p = pointAt(path.types[i], path.segs, at, t);
-		const d = directionAt(path.types[i], path.segs, at, t);
-		const nx = -d.y;
-		const ny = d.x;
+	return beside(path, step, (x, y, nx, ny) => {
 		for (let k = 0; k < tones.length; k++) {
 			const off = across * (k - half - margin);
-			const q = toPicture(p.x + nx * off, p.y + ny * off);
-			tones[k] =
-				q.x < 0 || q.y < 0 || q.x > picture.widthPx || q.y > picture.heightPx
-					? NaN
-					: toneBetween(picture, q.x, q.y);
+			const q = toPicture(x + nx * off, y + ny * off);
+			const isOutside = q.x < 0 || q.y < 0 || q.x > picture.widthPx || q.y > picture.heightPx;
+			tones[k] = isOutside ? NaN : toneBetween(picture, q.x, q.y);
 		}
-		out.push(p.x, p.y, nx, ny, across * (edgeIn(tones, half, margin) - half - margin));
-	};
-	const n = path.types.length;
-	for (let i = 0; i < n; i++) {
-		const at = STRIDE * i;
-		const length = segmentLength(path.types[i], path.segs, at);
-		const parts = Math.max(1, Math.min(MOST_PLACES, Math.ceil(length / step)));
-		for (let k = 0; k < parts; k++)
-			visit(i, k === 0 ? 0 : parameterAtLength(path.types[i], path.segs, at, (length * k) / parts));
-	}
-	if (n > 0) visit(n - 1, 1);
-	return { samples: Float64Array.from(out), closed: path.closed };
+		return across * (edgeIn(tones, half, margin) - half - margin);
+	});
 }
 
 /** Where in a row of tones the clearest step near the middle is half way up, as an index with a fraction; NaN for none. */
