@@ -2,6 +2,7 @@
 // - fox-parts.svg: the exact outlines of a fox puppet's parts on an A4 sheet
 // - fox-puppet.jpg: the same as a scanned ink drawing (blurred, uneven, noisy, JPEG) at 200 dpi
 // - fox-puppet.thread: a drawing with that scan placed at its true size
+// - rough-owl.thread: an owl as a coarse trace left it, in stairs;
 // - mask-*.jpg, mask-*.png, mask-pictures.thread: a mask on a sheet photographed at an angle, painted in flat colours,
 //   and drawn in single lines
 // - control-bars.thread: finished outlines with a few faults to mend
@@ -165,6 +166,48 @@ async function photograph({ homographyOf, project }) {
 		.toBuffer();
 }
 
+// An owl with two ears and a moon beside it, as they were meant.
+const OWL =
+	'M46 178C34 150 34 116 44 92C40 76 40 56 46 34C58 44 68 50 78 52C90 48 104 48 116 52C126 50 136 44 148 34C154 56 154 76 150 92C160 116 160 150 148 178Z';
+const MOON =
+	'M232 22C206 30 192 54 198 80C204 106 230 122 256 114C238 108 224 94 220 74C216 54 220 36 232 22Z';
+/** px/mm of the coarse trace. */
+const ROUGH_PX = 3;
+
+/** The pixels' own edges round the first ink that is met, x,y pairs in px; only where they turn. */
+function pixelEdge(isInk, width, height) {
+	const ink = (x, y) => x >= 0 && y >= 0 && x < width && y < height && isInk(x, y);
+	let start;
+	for (let y = 0; y < height && !start; y++)
+		for (let x = 0; x < width && !start; x++) if (ink(x, y)) start = [x, y];
+	const out = [];
+	let [x, y] = start;
+	// Along the pixels' edges with the ink to the right: right, down, left, up.
+	let way = 0;
+	const STEP = [
+		[1, 0],
+		[0, 1],
+		[-1, 0],
+		[0, -1]
+	];
+	/** The two pixels ahead of a corner, to the left of the way and to its right. */
+	const AHEAD = [
+		[0, -1, 0, 0],
+		[0, 0, -1, 0],
+		[-1, 0, -1, -1],
+		[-1, -1, 0, -1]
+	];
+	do {
+		const [lx, ly, rx, ry] = AHEAD[way];
+		const turn = ink(x + lx, y + ly) ? 3 : ink(x + rx, y + ry) ? 0 : 1;
+		if (turn) out.push(x, y);
+		way = (way + turn) % 4;
+		x += STEP[way][0];
+		y += STEP[way][1];
+	} while (x !== start[0] || y !== start[1]);
+	return out;
+}
+
 const vite = await createServer({ server: { middlewareMode: true }, appType: 'custom', logLevel: 'error' });
 try {
 	const core = (name) => vite.ssrLoadModule(`/src/lib/core/${name}.ts`);
@@ -262,6 +305,36 @@ try {
 		all.set(outline.id, outline);
 	});
 	writeFileSync(`${OUT}/control-bars.thread`, writeDrawingFile({ ...workshop, records: all }, new Map()));
+
+	// What a coarse trace of former days left behind: stairs, two ribs that do not quite meet, a line cut twice.
+	const { polygonPath } = await core('geometry/path');
+	const rough = newDrawing('demo-rough', 'Owl, a rough old trace');
+	const pieces = new Map(rough.records);
+	const add = (name, path) => {
+		const id = `rough-${pieces.size}`;
+		pieces.set(id, outlineFromPath(path, { id, name, layer: 'cut', rank: 10 + pieces.size }));
+	};
+	for (const [name, d] of [
+		['Owl', OWL],
+		['Moon', MOON]
+	]) {
+		const image = await rasterOf(`<path d="${d}"/>`, '#fff', ROUGH_PX);
+		const isInk = (x, y) => image.rgba[4 * (y * image.widthPx + x)] < 128;
+		add(
+			name,
+			polygonPath(pixelEdge(isInk, image.widthPx, image.heightPx).map((v, i) => (i % 2 ? -v : v) / ROUGH_PX))
+		);
+	}
+	const lines =
+		readSvg(`<svg xmlns="http://www.w3.org/2000/svg" width="297mm" height="210mm" viewBox="0 0 297 210" fill="none">
+		<path d="M176 176C190 150 206 138 226 134"><title>Left rib</title></path>
+		<path d="M228 135C246 132 262 140 276 160"><title>Right rib</title></path>
+		<path d="M176 186H276V202H176Z"><title>Base</title></path>
+		<path d="M200 180V186H240V180"><title>Score on the base</title></path>
+	</svg>`);
+	if (!lines.ok) throw new Error(lines.problem.sentence);
+	for (const shape of lines.value.shapes) add(shape.name, shape.paths[0]);
+	writeFileSync(`${OUT}/rough-owl.thread`, writeDrawingFile({ ...rough, records: pieces }, new Map()));
 } finally {
 	await vite.close();
 }

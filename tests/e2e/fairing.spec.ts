@@ -1,6 +1,6 @@
 /** A jagged stretch is made smooth by each way; anchors, drift and turning are read from the saved drawing. */
 import { expect, test, type Page } from '@playwright/test';
-import { fact, fitAll, give, listen, newDrawing, saved, type SavedOutline } from './hands';
+import { fact, fitAll, give, listen, newDrawing, places, saved, turningOf, type SavedOutline } from './hands';
 
 /** A block whose upper side is a jagged wave, 60 mm long. */
 function jagged(): { svg: string; wave: (x: number) => number } {
@@ -27,39 +27,8 @@ async function open(page: Page) {
 }
 const jaw = async (page: Page) => (await saved(page)).outlines.find((o) => o.name === 'Jaw')!;
 
-/** Places along the saved outline: cubics at 16 parts, straights at their ends. */
-function places(o: SavedOutline): [number, number][] {
-	const out: [number, number][] = [];
-	const n = o.anchors.length;
-	for (let i = 0; i < (o.closed ? n : n - 1); i++) {
-		const a = o.points.slice(7 * i, 7 * i + 7);
-		const b = o.points.slice(7 * ((i + 1) % n), 7 * ((i + 1) % n) + 7);
-		const parts = o.marks[3 * i + 1] === 1 ? 16 : 1;
-		for (let k = 0; k < parts; k++) {
-			const t = k / parts;
-			const s = 1 - t;
-			const mix = (q: number) =>
-				parts === 1
-					? a[q]
-					: s * s * s * a[q] + 3 * s * s * t * a[4 + q] + 3 * s * t * t * b[2 + q] + t * t * t * b[q];
-			out.push([mix(0), mix(1)]);
-		}
-	}
-	return out;
-}
 /** Degrees that the upper side turns per mm. */
-function turning(o: SavedOutline): number {
-	const top = places(o).filter(([x, y]) => x > 14 && x < 66 && y > -30);
-	let sum = 0;
-	let length = 0;
-	for (let i = 1; i + 1 < top.length; i++) {
-		const [ux, uy] = [top[i][0] - top[i - 1][0], top[i][1] - top[i - 1][1]];
-		const [vx, vy] = [top[i + 1][0] - top[i][0], top[i + 1][1] - top[i][1]];
-		sum += (Math.abs(Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)) * 180) / Math.PI;
-		length += Math.hypot(ux, uy);
-	}
-	return sum / length;
-}
+const turning = (o: SavedOutline) => turningOf(places(o).filter(([x, y]) => x > 14 && x < 66 && y > -30));
 const off = (o: SavedOutline) => {
 	const { wave } = jagged();
 	return Math.max(

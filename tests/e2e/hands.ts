@@ -122,6 +122,72 @@ export async function fitAll(page: Page) {
 	return placesNow(page);
 }
 
+/** Places along a saved outline: curves and arcs at 16 parts, straights at their ends. */
+export function places(o: SavedOutline): [number, number][] {
+	const out: [number, number][] = [];
+	const n = o.anchors.length;
+	for (let i = 0; i < (o.closed ? n : n - 1); i++) {
+		const a = o.points.slice(7 * i, 7 * i + 7);
+		const b = o.points.slice(7 * ((i + 1) % n), 7 * ((i + 1) % n) + 7);
+		const type = o.marks[3 * i + 1];
+		const parts = type === 0 ? 1 : 16;
+		for (let k = 0; k < parts; k++) {
+			const t = k / parts;
+			const s = 1 - t;
+			if (type === 2) {
+				// About the middle of its circle; the bulge is the tangent of a quarter of its angle.
+				const angle = 4 * Math.atan(a[6]);
+				const half = (1 - a[6] * a[6]) / (4 * a[6]);
+				const [cx, cy] = [(a[0] + b[0]) / 2 - half * (b[1] - a[1]), (a[1] + b[1]) / 2 + half * (b[0] - a[0])];
+				const [c, q] = [Math.cos(angle * t), Math.sin(angle * t)];
+				const [dx, dy] = [a[0] - cx, a[1] - cy];
+				out.push([cx + c * dx - q * dy, cy + q * dx + c * dy]);
+				continue;
+			}
+			const mix = (q: number) =>
+				parts === 1
+					? a[q]
+					: s * s * s * a[q] + 3 * s * s * t * a[4 + q] + 3 * s * t * t * b[2 + q] + t * t * t * b[q];
+			out.push([mix(0), mix(1)]);
+		}
+	}
+	if (!o.closed) out.push([o.points[7 * (n - 1)], o.points[7 * (n - 1) + 1]]);
+	return out;
+}
+
+/** Degrees that a row of places turns per mm. */
+export function turningOf(row: readonly [number, number][]): number {
+	let sum = 0;
+	let length = 0;
+	for (let i = 1; i + 1 < row.length; i++) {
+		const [ux, uy] = [row[i][0] - row[i - 1][0], row[i][1] - row[i - 1][1]];
+		const [vx, vy] = [row[i + 1][0] - row[i][0], row[i + 1][1] - row[i][1]];
+		sum += (Math.abs(Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)) * 180) / Math.PI;
+		length += Math.hypot(ux, uy);
+	}
+	return sum / length;
+}
+
+/** Selects an outline on the rack by its name; more than one are added with Shift. */
+export async function pick(page: Page, ...names: string[]): Promise<void> {
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('r');
+	for (const [k, name] of names.entries())
+		await page
+			.getByRole('button', { name: new RegExp(`^${name}, \\d`) })
+			.click(k ? { modifiers: ['Shift'] } : {});
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('r');
+}
+
+/** Runs a command found by its words. */
+export async function command(page: Page, words: string): Promise<void> {
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('/');
+	await page.keyboard.type(words);
+	await page.keyboard.press('Enter');
+}
+
 export async function drag(
 	page: Page,
 	from: { x: number; y: number },

@@ -138,7 +138,7 @@
 				<span class="quiet"
 					>since it first was <b data-fact="total">{formatLength(operation.total, bench.unit)}</b></span
 				>
-				{#if operation.moved === 0}<span class="quiet">nothing to gain at this drift</span>{/if}
+				{#if operation.moved === 0}<span class="quiet">{operation.nothing}</span>{/if}
 			{:else if operation.brushing}<span class="quiet">nothing brushed yet</span>{/if}
 		{/snippet}
 	</OperationStrip>

@@ -19,7 +19,8 @@ import {
 	type Reference
 } from '../core/edit/drawing';
 import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/edit/history';
-import { addImported, mendFault, removeOutlines } from '../core/edit/operations';
+import { mendFault } from '../core/edit/mend';
+import { addImported, removeOutlines } from '../core/edit/operations';
 import {
 	ANCHOR_STRIDE,
 	anchorIndex,
@@ -500,6 +501,7 @@ export class Bench {
 			close: 'Close it',
 			remove: 'Remove it',
 			'remove-segments': 'Take them out',
+			'take-overlap': 'Take the doubled stretch out',
 			'take-spikes': 'Take the spikes out',
 			fair: 'Make it fair',
 			thin: 'Thin it out',
@@ -787,6 +789,10 @@ export class Bench {
 	}
 
 	startSimplify(): void {
+		if (this.enteredOutlines.some((o) => this.anchorsOf(o.id).size > 1)) {
+			this.startFair({ way: 'simplify', drift: lastSettings.simplify });
+			return;
+		}
 		const outlines = this.targets();
 		if (outlines.length === 0) return;
 		this.dropOperation();
@@ -801,6 +807,12 @@ export class Bench {
 	/** Fairs what is selected: the stretch between the selected anchors, or whole outlines. */
 	startFair(settings: Partial<FairOperation['settings']> = {}): FairOperation | undefined {
 		const entered = this.enteredOutline;
+		if (this.enteredOutlines.filter((o) => this.anchorsOf(o.id).size > 0).length > 1) {
+			this.tell(
+				'The selected anchors lie on two outlines. Select a stretch of one, or none for all of both.'
+			);
+			return undefined;
+		}
 		const stretch = entered && this.anchors.size > 1 ? this.anchors : undefined;
 		const outlines = entered ? this.enteredOutlines : this.targets();
 		if (outlines.length === 0) {
@@ -813,6 +825,7 @@ export class Bench {
 		}
 		this.dropOperation();
 		const operation = new FairOperation(stretch ? [entered!] : outlines, this.drawing, stretch);
+		if (operation.likely !== undefined) operation.drift = operation.likely;
 		Object.assign(operation, lastSettings.fair, settings);
 		this.station = 'mend';
 		this.operation = operation;
@@ -823,15 +836,15 @@ export class Bench {
 	/** Fairs again as last time, `stronger` times as strong, and keeps it at once. */
 	async fairAgain(stronger: number): Promise<void> {
 		lastSettings.fair.strength = Math.min(20, (lastSettings.fair.strength ?? 1) * stronger);
-		if (stronger > 1) lastSettings.fair.drift = (lastSettings.fair.drift ?? 0.25) * stronger;
 		const operation = this.startFair({ way: 'fair' });
 		if (!operation) return;
+		if (stronger > 1) operation.set({ drift: operation.drift * stronger });
 		await operation.settled();
 		if (this.operation !== operation) return;
 		if (operation.ready && operation.moved > 0) this.keepOperation();
 		else {
 			this.dropOperation();
-			this.tell(operation.problem?.sentence ?? 'Nothing to gain: the line is as fair as this drift allows.');
+			this.tell(operation.problem?.sentence ?? operation.nothing);
 		}
 	}
 

@@ -1,9 +1,11 @@
 /** A line made anew: faired, simplified on a stretch, through its anchors, rebuilt, of arcs, of straights. */
-import type { Drawing } from '../core/edit/drawing';
+import { settingsOf, type Drawing, type LengthUnit } from '../core/edit/drawing';
 import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/edit/outline';
 import { between as anchorsBetween } from '../core/edit/selecting';
 import type { LineOptions, LineWay } from '../core/fairing/lines';
 import type { CornerVerdict } from '../core/trace/corner-verdicts';
+import { teethDrift } from '../core/fairing/likely-drift';
+import { formatLength } from '../core/units';
 import { geometryWorker } from '../workers/geometry.client';
 import { LineChange } from './line-change.svelte';
 
@@ -29,10 +31,26 @@ export class FairOperation extends LineChange {
 	/** The anchors of the stretch; all of the outline where there is none. */
 	stretch = $state.raw<ReadonlySet<number> | undefined>();
 
+	private readonly unit: LengthUnit;
+
 	constructor(outlines: readonly Outline[], drawing: Drawing, stretch?: ReadonlySet<number>) {
 		// A stretch is told by anchors: its line is the one through them, corners not rounded.
 		super(outlines, drawing, stretch ? sourceLine : resolve);
 		this.stretch = stretch;
+		this.unit = settingsOf(drawing).unit;
+	}
+
+	/** mm: the drift that the teeth of these lines ask for; undefined where they have hardly any. */
+	get likely(): number | undefined {
+		const all = this.paths.flatMap((path) => teethDrift(path) ?? []);
+		return all.length ? +Math.max(...all).toFixed(2) : undefined;
+	}
+	/** Why nothing is to be gained, and what would help. */
+	get nothing(): string {
+		const { likely, drift } = this;
+		return likely !== undefined && likely > drift
+			? `Nothing to gain: the line is rougher than it may drift. Allow about ${formatLength(likely, this.unit)}.`
+			: 'Nothing to gain: the line is as fair as this drift allows.';
 	}
 
 	get name(): string {

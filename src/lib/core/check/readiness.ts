@@ -4,7 +4,9 @@ import { pathCrossings } from '../geometry/crossings';
 import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
 import { isEmptyBox, pathArea, pathBox, pathLength } from '../geometry/measure';
 import { STRIDE, type Path } from '../geometry/path';
+import { pointAt } from '../geometry/segment';
 import { TOLERANCE } from '../tolerance';
+import { findOverlaps, type Overlap } from './overlaps';
 import { findRoughness } from './roughness';
 
 export type FaultKind =
@@ -12,19 +14,29 @@ export type FaultKind =
 	| 'open-ends'
 	| 'crumb'
 	| 'doubled'
+	| 'overlap'
 	| 'self-crossing'
 	| 'zero-segments'
 	| 'spike'
 	| 'jagged'
 	| 'dense';
 export type Mend =
-	'size' | 'join-ends' | 'close' | 'remove' | 'remove-segments' | 'take-spikes' | 'fair' | 'thin' | 'none';
+	| 'size'
+	| 'join-ends'
+	| 'close'
+	| 'remove'
+	| 'remove-segments'
+	| 'take-overlap'
+	| 'take-spikes'
+	| 'fair'
+	| 'thin'
+	| 'none';
 
 export interface Fault {
 	readonly kind: FaultKind;
 	/** Index of the outline in what was given; undefined where the fault is of the whole drawing. */
 	readonly outline?: number;
-	/** The other outline, for doubles. */
+	/** The other outline, for doubles and overlaps. */
 	readonly other?: number;
 	readonly x: number;
 	readonly y: number;
@@ -42,9 +54,12 @@ export interface CheckOptions {
 	readonly gap?: number;
 }
 
+/** mm: what is smaller is a crumb. */
+export const CRUMB_SIZE = 0.5;
+
 /** All faults of a set of outlines, in the order of the outlines. */
 export function findFaults(paths: readonly Path[], options: CheckOptions = {}): Fault[] {
-	const crumbSize = options.crumbSize ?? 0.5;
+	const crumbSize = options.crumbSize ?? CRUMB_SIZE;
 	const gap = options.gap ?? 0.5;
 	const faults: Fault[] = [];
 	const boxes = paths.map(pathBox);
@@ -110,7 +125,8 @@ export function findFaults(paths: readonly Path[], options: CheckOptions = {}): 
 			}
 		}
 	});
-	for (const [i, j] of doubledPairs(paths, boxes, crumbs)) {
+	const doubled = doubledPairs(paths, boxes, crumbs);
+	for (const [i, j] of doubled) {
 		faults.push({
 			kind: 'doubled',
 			outline: j,
@@ -122,6 +138,7 @@ export function findFaults(paths: readonly Path[], options: CheckOptions = {}): 
 			stops: true
 		});
 	}
+	faults.push(...overlapFaults(paths, crumbSize, new Set([...crumbs, ...doubled.map(([, j]) => j)])));
 	paths.forEach((path, i) => {
 		if (crumbs.has(i)) return;
 		let count = 0;
@@ -148,6 +165,38 @@ export function findFaults(paths: readonly Path[], options: CheckOptions = {}): 
 	faults.push(...findRoughness(paths));
 	// What stops the cut comes first.
 	return faults.sort((a, b) => Number(b.stops) - Number(a.stops) || (a.outline ?? -1) - (b.outline ?? -1));
+}
+
+/** One fault for every outline that lies on another, or on itself, for a while; the longest stretch is shown. */
+function overlapFaults(paths: readonly Path[], least: number, leave: ReadonlySet<number>): Fault[] {
+	const longest = new Map<string, Overlap>();
+	for (const overlap of findOverlaps(paths, least)) {
+		if (leave.has(overlap.path) || leave.has(overlap.other)) continue;
+		const key = `${overlap.path} ${overlap.other}`;
+		if (!(overlap.length <= (longest.get(key)?.length ?? 0))) longest.set(key, overlap);
+	}
+	return [...longest.values()].map(({ path, other, from, to, length }): Fault => {
+		const middle = (from + to) / 2;
+		const segment = Math.floor(middle) % paths[path].types.length;
+		const { x, y } = pointAt(
+			paths[path].types[segment],
+			paths[path].segs,
+			STRIDE * segment,
+			middle - Math.floor(middle)
+		);
+		const isOpen = !paths[path].closed && path !== other;
+		const where = path === other ? 'on itself' : 'on another outline';
+		return {
+			kind: 'overlap',
+			outline: path,
+			other,
+			x,
+			y,
+			why: `A stretch of ${length.toFixed(1)} mm lies ${where}: it would be cut twice.${isOpen ? '' : ' Both are needed to be closed; move or trim one where that is not meant.'}`,
+			mend: isOpen ? 'take-overlap' : 'none',
+			stops: false
+		};
+	});
 }
 
 function segmentSpread(s: Float64Array, at: number): number {

@@ -1,5 +1,6 @@
 /** What makes a line bad to cut or to edit though it is closed and clear: spikes, jagged stretches, needless anchors. */
 import { fairPath } from '../fairing/fair';
+import { likelyDrift, TOOTH_LENGTH } from '../fairing/likely-drift';
 import { simplifyPath } from '../fairing/simplify';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { PathBuilder, STRIDE, type Path } from '../geometry/path';
@@ -10,19 +11,14 @@ import type { Fault } from './readiness';
 const SPIKE = 172;
 /** Wider than this share of its length it is a tip, and meant. */
 const SPIKE_WIDTH = 0.1;
-/** Degrees and mm: teeth turn by more, to one side and the other, on segments that are shorter. */
+/** Degrees: teeth turn by more, to one side and the other. */
 const TOOTH_TURN = 12;
-const TOOTH_LENGTH = 1.5;
 /** So many teeth in a row make a jagged stretch. */
 const TEETH = 12;
 /** Anchors on a mm of line that are more than any shape needs. */
 const DENSE = 3;
 /** mm: how far mending may move a dense line. */
 const THIN_DRIFT = 0.02;
-/** A jagged line may move so many times the length of its teeth, within these limits, mm. */
-const FAIR_TEETH = 1.3;
-const LEAST_FAIR = 0.05;
-const MOST_FAIR = 0.6;
 
 /** One fault of each kind for each outline; none of them stops a cut. */
 export function findRoughness(paths: readonly Path[]): Fault[] {
@@ -51,7 +47,7 @@ export function findRoughness(paths: readonly Path[]): Fault[] {
 				kind: 'jagged',
 				outline,
 				...at(teeth.first),
-				why: `A jagged stretch of ${teeth.count} teeth: the machine would cut every one. Fairing moves the line ${fairDrift(path).toFixed(2)} mm at most.`,
+				why: `A jagged stretch of ${teeth.count} teeth: the machine would cut every one. Fairing moves the line ${likelyDrift(path).toFixed(2)} mm at most.`,
 				mend: 'fair',
 				stops: false
 			});
@@ -86,15 +82,6 @@ function isSpike(path: Path, i: number, turn: number): boolean {
 	const a = place(before, lengths[0] - along);
 	const b = place(i, along);
 	return Math.hypot(a.x - b.x, a.y - b.y) < SPIKE_WIDTH * along;
-}
-
-/** How far fairing may move a jagged line, mm: its teeth are the middle one of its short segments long. */
-function fairDrift(path: Path): number {
-	const short = Array.from(path.types, (type, i) => segmentLength(type, path.segs, STRIDE * i))
-		.filter((length) => length < TOOTH_LENGTH)
-		.sort((a, b) => a - b);
-	const tooth = short[short.length >> 1] ?? TOOTH_LENGTH;
-	return Math.min(MOST_FAIR, Math.max(LEAST_FAIR, FAIR_TEETH * tooth));
 }
 
 /** The longest row of teeth: short segments that turn to one side and the other. */
@@ -149,6 +136,6 @@ export function withoutSpikes(path: Path): Path {
 export function smoothedLine(path: Path, mend: 'take-spikes' | 'fair' | 'thin'): Path {
 	if (mend === 'take-spikes') return withoutSpikes(path);
 	return mend === 'fair'
-		? fairPath(path, { drift: fairDrift(path) }).path
+		? fairPath(path, { drift: likelyDrift(path) }).path
 		: simplifyPath(path, THIN_DRIFT).path;
 }

@@ -37,16 +37,8 @@ import {
 	type Reference
 } from './drawing';
 import { applyStep, makeStep, stepSize, touchedIds, type Step } from './history';
-import {
-	addImported,
-	addOffset,
-	addPaths,
-	addTraced,
-	mendFault,
-	removeOutlines,
-	replaceLines,
-	withoutZeroSegments
-} from './operations';
+import { mendFault, withoutZeroSegments } from './mend';
+import { addImported, addOffset, addPaths, addTraced, removeOutlines, replaceLines } from './operations';
 import {
 	anchorIndex,
 	anchorTotal,
@@ -424,9 +416,9 @@ describe('readiness', () => {
 		expect(withoutZeroSegments(resolve(square))).toBe(resolve(square));
 	});
 
-	test('outlines that touch but do not lie on each other are no doubles', () => {
+	test('outlines that share an edge are no doubles, but are told of', () => {
 		expect(
 			findFaults([polygonPath([0, 0, 10, 0, 10, 10, 0, 10]), polygonPath([10, 0, 20, 0, 20, 10, 10, 10])])
-		).toEqual([]);
+		).toMatchObject([{ kind: 'overlap', stops: false }]);
 	});
 });

@@ -11,7 +11,7 @@ import { circlePath, CUBIC, PathBuilder, polygonPath, STRAIGHT } from '../geomet
 import { insertAnchors, placeHandle } from './anchors';
 import { newDrawing } from './drawing';
 import { endAt, meet, meetingAt, meetingOf, MEET_WAYS, nearestEnds, sidesOf } from './meet';
-import { mendFault } from './operations';
+import { mendFault } from './mend';
 import { outlineFromPath, placeOfAnchor, resolve, type Outline } from './outline';
 
 const facts = { id: 'o', name: 'Fin', layer: 'cut', rank: 1 };

@@ -1,9 +1,6 @@
 /** What one does to the drawing as a whole. Each gives an edit, to be made a named step. */
 import type { Trace } from '../trace/trace';
-import type { Fault } from '../check/readiness';
-import { smoothedLine } from '../check/roughness';
-import { mergeStraights } from '../geometry/straights';
-import { PathBuilder, STRIDE, type Path } from '../geometry/path';
+import type { Path } from '../geometry/path';
 import { groupPieces } from '../geometry/pieces';
 import type { Imported } from '../formats/imported';
 import {
@@ -21,7 +18,7 @@ import {
 } from './drawing';
 import type { Edit } from './history';
 import { placePath } from './placement';
-import { closePath, outlineFromPath, resolve, withPath, type Outline } from './outline';
+import { outlineFromPath, resolve, withPath, type Outline } from './outline';
 
 /** Makes ids; the caller knows chance, the core does not. */
 export type NewId = () => string;
@@ -243,50 +240,4 @@ export function removeOutlines(drawing: Drawing, ids: ReadonlySet<string>): Edit
 	const remove = [...ids].filter((id) => drawing.records.has(id));
 	const outlines = outlinesOf(drawing).filter((o) => ids.has(o.id));
 	return { remove: [...remove, ...letGoOf(drawing, outlines, keptBeside)] };
-}
-
-/**
- * What mends a fault, as an edit; undefined where a person must decide.
- * @param outlines the outlines that were checked, in the order in which they were.
- */
-export function mendFault(
-	drawing: Drawing,
-	fault: Fault,
-	outlines: readonly Outline[],
-	newId: NewId,
-	gap = 0.5
-): Edit | undefined {
-	const outline = fault.outline === undefined ? undefined : outlines[fault.outline];
-	if (!outline || !drawing.records.has(outline.id)) return undefined;
-	if (fault.mend === 'remove') return removeOutlines(drawing, new Set([outline.id]));
-	const path = resolve(outline);
-	if (fault.mend === 'join-ends') return { put: [withPath(outline, closePath(path, gap))] };
-	if (fault.mend === 'close') return { put: [withPath(outline, closePath(path))] };
-	if (fault.mend === 'take-spikes' || fault.mend === 'fair' || fault.mend === 'thin')
-		return replaceLines(drawing, new Map([[outline.id, smoothedLine(path, fault.mend)]]), newId);
-	if (fault.mend === 'remove-segments') return { put: [withPath(outline, withoutZeroSegments(path))] };
-	return undefined;
-}
-
-/** The path without segments whose ends and handles lie on one place. */
-export function withoutZeroSegments(path: Path): Path {
-	const s = path.segs;
-	const near = 1e-5;
-	const keep = Array.from(path.types, (_, i) => {
-		const at = STRIDE * i;
-		const spread = Math.max(
-			...[2, 4, 6].map((k) =>
-				path.types[i] === 2 && k < 6 ? 0 : Math.hypot(s[at + k] - s[at], s[at + k + 1] - s[at + 1])
-			)
-		);
-		return spread > near;
-	});
-	if (keep.every(Boolean)) return path;
-	const first = keep.indexOf(true);
-	if (first < 0) return path;
-	const builder = new PathBuilder(s[STRIDE * first], s[STRIDE * first + 1]);
-	keep.forEach((kept, i) => {
-		if (kept) builder.segment(path.types[i], s, STRIDE * i);
-	});
-	return mergeStraights(path.closed ? builder.close(10 * near) : builder.open());
 }

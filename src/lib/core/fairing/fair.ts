@@ -9,7 +9,6 @@
  */
 import { CoreError } from '../errors';
 import { finish } from '../progress';
-import { twoWayDistance } from '../geometry/edge-tree';
 import { localLine, makeTrail, type Trail, type TrailCorner } from '../geometry/fit';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { CUBIC, PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
@@ -17,6 +16,7 @@ import { refit } from '../geometry/refit';
 import { drawChain, fitContour, planChain, type ContourFitOptions } from '../trace/contour-fit';
 import { leastTurn, verdictAt, type CornerRule, type CornerVerdict } from '../trace/corner-verdicts';
 import { findCorners } from '../trace/corners';
+import { cornersWithin } from './joints';
 import { resample, samplePath, type EvenSamples } from './even-samples';
 import { smoothEnds } from './stretch';
 import { splineAsPath, splineAtSamples, splineThrough } from './least-squares-spline';
@@ -58,6 +58,9 @@ const CLEAR_OF_CORNERS = 9;
 /** Units: lines that scatter less are fair already. */
 const FAIR_ALREADY = 0.07;
 const CLEARLY_FEWER = 0.7;
+/** Of a line with more anchors the faired one has much fewer, or it is not fair. */
+const FEW = 60;
+const FEWER_OF_MANY = 0.4;
 /** Degrees: joints that turn less run on smoothly. */
 const SMOOTH_TURN = 5;
 /** Units: the shortest span of a smoothed line. */
@@ -92,16 +95,18 @@ export function* fairSteps(path: Path, options: FairOptions): Generator<number, 
 	const isJagged = length < 4 * drift * path.types.length;
 	let unit = Math.max(UNIT_DRIFTS * drift, isJagged ? 0 : length / CLEAN_UNITS);
 	let firmness = strength;
+	const before = anchorCount(path);
+	const most = before > FEW ? FEWER_OF_MANY * before : before - 1;
 	for (let attempt = 0; attempt < ATTEMPTS; attempt++, unit *= 0.75, firmness *= 0.7) {
 		yield attempt / ATTEMPTS;
-		const asked: Asked = { unit, length, drift, strength: firmness, cornerAngle, verdicts };
+		const asked: Asked = { unit, length, drift, strength: firmness, cornerAngle, verdicts, scatter: 0 };
 		const { drawn, seeming } = yield* drawFair(path, asked, attempt / ATTEMPTS);
-		if (!drawn || drawn.types.length === 0 || anchorCount(drawn) >= anchorCount(path)) continue;
+		if (!drawn || drawn.types.length === 0 || anchorCount(drawn) > most) continue;
 		yield (attempt + 0.7) / ATTEMPTS;
-		const { distance, x, y } = twoWayDistance([path], [drawn], drift / 100, drift);
+		const { path: kept, distance, x, y } = cornersWithin(drawn, path, drift);
 		if (distance > drift) continue;
-		const doubtful = doubtfulCorners(drawn, seeming, asked);
-		return { path: drawn, drift: distance, worst: { x, y }, doubtful };
+		const doubtful = doubtfulCorners(kept, seeming, asked);
+		return { path: kept, drift: distance, worst: { x, y }, doubtful };
 	}
 	return still;
 }
@@ -114,6 +119,8 @@ interface Asked {
 	readonly strength: number;
 	readonly cornerAngle: number;
 	readonly verdicts: readonly CornerVerdict[];
+	/** mm: how much the line scatters. */
+	readonly scatter: number;
 }
 
 /** What counts as a corner, in units of the samples. */
@@ -132,13 +139,14 @@ interface Drawn {
 }
 
 /** @param from the share of the work at which it begins. */
-function* drawFair(path: Path, asked: Asked, from: number): Generator<number, Drawn> {
-	const { unit, length } = asked;
-	const rule = cornerRule(asked);
+function* drawFair(path: Path, wanted: Asked, from: number): Generator<number, Drawn> {
+	const { unit, length } = wanted;
+	const rule = cornerRule(wanted);
 	const samples = samplePath(path, length, STEP * unit);
 	const points = inUnits(samples, unit);
 	const trail = makeTrail(points, path.closed);
 	const noise = scatterOf(trail, meantCorners(trail, LIKELY_SCATTER, rule));
+	const asked: Asked = { ...wanted, scatter: noise * unit };
 	const corners = meantCorners(trail, noise, rule);
 	const seeming = seemingCorners(trail, noise, rule).map((c) => ({ x: c.x * unit, y: c.y * unit }));
 	const isFree = path.closed && corners.length === 0;
@@ -267,12 +275,12 @@ function wideTurn(trail: Trail, index: number, reach: number, skip: number): num
 
 /** A line without corners, or a run between two: smoothed, and drawn as few cubics. */
 function freeLine(samples: EvenSamples, asked: Asked): Path {
-	const { drift, unit, strength } = asked;
+	const { drift, unit, strength, scatter } = asked;
 	const least = LEAST_SPAN * unit;
 	// Smoothed a little first, so that lengths are those of the line and not of its jags.
-	const rough = splineThrough(samples, least, 1);
+	const rough = splineThrough(samples, least, 1, scatter);
 	const even = resample(samples, splineAtSamples(rough, samples), samples.step);
-	const path = splineAsPath(splineThrough(even, least, strength));
+	const path = splineAsPath(splineThrough(even, least, strength, scatter));
 	return refit(path, { tolerance: CLOSE * drift, keepLength: Infinity });
 }
 

@@ -13,9 +13,10 @@ import {
 	type TrailCorner
 } from '../geometry/fit';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
-import { CUBIC, STRAIGHT, STRIDE, type Path } from '../geometry/path';
+import { STRAIGHT, STRIDE, type Path } from '../geometry/path';
 import { refit } from '../geometry/refit';
 import { fairSteps } from './fair';
+import { moveJoint } from './joints';
 import { mergedArcs } from './merged-arcs';
 import { directionAt, flattenSteps, pointAt, segmentLength } from '../geometry/segment';
 
@@ -135,26 +136,12 @@ function withExactCorners(drawn: Path, path: Path, tolerance: number, cornerAngl
 			const at = STRIDE * k;
 			if (Math.hypot(drawn.segs[at] - x, drawn.segs[at + 1] - y) > 0.4 * tolerance) continue;
 			if (Math.abs(turnAt(drawn, k)) < cornerAngle / 2) continue;
-			const before = STRIDE * ((k + m - 1) % m);
-			moveEnd(segs, drawn.types[k], at, 0, x, y);
-			moveEnd(segs, drawn.types[(k + m - 1) % m], before, 6, x, y);
+			moveJoint(drawn, segs, k, x, y);
 			touched = true;
 			break;
 		}
 	}
 	return touched ? { ...drawn, segs } : drawn;
-}
-
-/** One end of a segment put elsewhere; the handle beside it moves along. */
-function moveEnd(segs: Float64Array, type: number, at: number, end: 0 | 6, x: number, y: number): void {
-	const dx = x - segs[at + end];
-	const dy = y - segs[at + end + 1];
-	segs[at + end] = x;
-	segs[at + end + 1] = y;
-	if (type !== CUBIC) return;
-	const handle = at + (end === 0 ? 2 : 4);
-	segs[handle] += dx;
-	segs[handle + 1] += dy;
 }
 
 /** Curves as far as they reach along the line as it is. */

@@ -82,7 +82,7 @@ describe('the comb', () => {
 		// Travelled the other way the bend is to the other hand.
 		const back = tightStretches(combOf(reversePath(slot), 60), 2);
 		expect(Math.sign(back[0].radius)).toBe(-Math.sign(found[0].radius));
-		expect(teethFor(slot)).toBe(40);
+		expect(teethFor(circlePath(0, 0, 3))).toBe(40);
 		expect(teethFor(polygonPath(new Array(4000).fill(0).map((_, i) => i % 7)))).toBe(6);
 	});
 });

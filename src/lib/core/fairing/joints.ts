@@ -1,0 +1,85 @@
+/** Anchors of a drawn line put where they belong. */
+import { pathTree, twoWayDistance } from '../geometry/edge-tree';
+import { turnAt } from '../geometry/measure';
+import { CUBIC, STRIDE, type Path } from '../geometry/path';
+
+/** A path with its anchor `k` elsewhere; the handles beside it go along. In place: `segs` is written. */
+export function moveJoint(path: Path, segs: Float64Array, k: number, x: number, y: number): void {
+	const n = path.types.length;
+	if (path.closed || k < n) moveEnd(segs, path.types[k], STRIDE * k, 0, x, y);
+	if (path.closed || k > 0) {
+		const before = (k + n - 1) % n;
+		moveEnd(segs, path.types[before], STRIDE * before, 6, x, y);
+	}
+}
+
+/** One end of a segment put elsewhere; the handle beside it moves along. */
+function moveEnd(segs: Float64Array, type: number, at: number, end: 0 | 6, x: number, y: number): void {
+	const dx = x - segs[at + end];
+	const dy = y - segs[at + end + 1];
+	segs[at + end] = x;
+	segs[at + end + 1] = y;
+	if (type !== CUBIC) return;
+	const handle = at + (end === 0 ? 2 : 4);
+	segs[handle] += dx;
+	segs[handle + 1] += dy;
+}
+
+/** Degrees: what turns more is a corner. */
+const CORNER = 20;
+/** Drifts: so near a corner is what strays there a matter of where the corner stands. */
+const NEAR = 6;
+
+export interface Kept {
+	readonly path: Path;
+	/** The largest two-way distance from the line, mm, and where. */
+	readonly distance: number;
+	readonly x: number;
+	readonly y: number;
+}
+
+/**
+ * A drawn line whose corners are put so that they leave the band about the line it stands for as little as can be. A jagged
+ * line stops short of its tips: the two sides of one, prolonged until they meet, may meet farther out than the line may move,
+ * or not far enough.
+ *
+ * @param drift mm: how far the line may move.
+ */
+export function cornersWithin(drawn: Path, line: Path, drift: number): Kept {
+	const tree = pathTree([line], drift / 20);
+	let path = drawn;
+	let best: Kept = { path, ...twoWayDistance([line], [path], drift / 100, drift) };
+	// Each corner once or twice.
+	for (let round = 0; round < 8 && best.distance > drift; round++) {
+		const k = cornerNear(path, best.x, best.y, NEAR * drift);
+		if (k === undefined) break;
+		const [x, y] = [path.segs[STRIDE * k], path.segs[STRIDE * k + 1]];
+		const segs = path.segs.slice();
+		if (tree.distance(best.x, best.y) > drift / 2) {
+			// It is the drawn line that strays: its corner comes back into the band.
+			const off = tree.distance(x, y);
+			const share = Math.min(1, (WITHIN * drift) / off);
+			moveJoint(path, segs, k, tree.x + share * (x - tree.x), tree.y + share * (y - tree.y));
+		} else moveJoint(path, segs, k, best.x, best.y);
+		path = { ...path, segs };
+		const next = { path, ...twoWayDistance([line], [path], drift / 100, drift) };
+		if (!(next.distance < best.distance)) break;
+		best = next;
+	}
+	return best;
+}
+
+/** Of the drift: so far beyond the line is a corner put. */
+const WITHIN = 0.9;
+
+function cornerNear(path: Path, x: number, y: number, reach: number): number | undefined {
+	let found: number | undefined;
+	let least = reach;
+	for (let k = path.closed ? 0 : 1; k < path.types.length; k++) {
+		const off = Math.hypot(path.segs[STRIDE * k] - x, path.segs[STRIDE * k + 1] - y);
+		if (off > least || Math.abs(turnAt(path, k)) < CORNER) continue;
+		least = off;
+		found = k;
+	}
+	return found;
+}
