@@ -122,15 +122,15 @@ export async function fitAll(page: Page) {
 	return placesNow(page);
 }
 
-/** Places along a saved outline: curves and arcs at 16 parts, straights at their ends. */
-export function places(o: SavedOutline): [number, number][] {
+/** Places along a saved outline: curves and arcs in so many parts, straights at their ends. */
+export function places(o: SavedOutline, curveParts = 16): [number, number][] {
 	const out: [number, number][] = [];
 	const n = o.anchors.length;
 	for (let i = 0; i < (o.closed ? n : n - 1); i++) {
 		const a = o.points.slice(7 * i, 7 * i + 7);
 		const b = o.points.slice(7 * ((i + 1) % n), 7 * ((i + 1) % n) + 7);
 		const type = o.marks[3 * i + 1];
-		const parts = type === 0 ? 1 : 16;
+		const parts = type === 0 ? 1 : curveParts;
 		for (let k = 0; k < parts; k++) {
 			const t = k / parts;
 			const s = 1 - t;

@@ -68,25 +68,25 @@
 					><b data-fact="tight">{looking.tight.length}</b> too tight for it</button
 				>{:else}<span class="quiet">the tool gets in everywhere</span>{/if}
 		{/if}
-		<span class="against" role="group" aria-label="Compare with">
-			<span class="quiet">against</span>
-			{#each COMPARED as compared (compared)}
-				<button
-					class="word"
-					aria-pressed={looking.compared === compared}
-					data-compare={compared}
-					onclick={() => looking.compare(compared)}>{WORDS[compared]}</button
-				>
-			{/each}
-		</span>
 	</div>
-	{#if looking.why}<p class="quiet" role="status">{looking.why}</p>
-	{:else if worst}<p>
-			At most <b data-fact="off">{formatLength(Math.abs(worst.off), bench.unit)}</b> off.
-			<button class="word" onclick={() => bench.seeWorst()} title="See the worst (Shift + X)"
-				>see the worst</button
+	<div class="row" role="group" aria-label="Compare with">
+		<span class="quiet">Against</span>
+		{#each COMPARED as compared (compared)}
+			<button
+				class="word"
+				aria-pressed={looking.compared === compared}
+				data-compare={compared}
+				onclick={() => looking.compare(compared)}>{WORDS[compared]}</button
 			>
-		</p>{/if}
+		{/each}
+		{#if looking.why}<span class="quiet" role="status">{looking.why}</span>
+		{:else if worst}<span class="off"
+				>at most <b data-fact="off">{formatLength(Math.abs(worst.off), bench.unit)}</b> off
+				<button class="word" onclick={() => bench.seeWorst()} title="See the worst (Shift + X)"
+					>see the worst</button
+				></span
+			>{/if}
+	</div>
 	{#if looking.charted}
 		{#await import('./CurvatureChart.svelte') then { default: CurvatureChart }}
 			<CurvatureChart
@@ -119,10 +119,7 @@
 		color: var(--rust);
 		text-decoration-color: var(--rust);
 	}
-	.against {
-		display: inline-flex;
-		align-items: baseline;
-		gap: 2px;
+	.off {
 		margin-left: auto;
 	}
 	.away {

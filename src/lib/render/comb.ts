@@ -17,6 +17,8 @@ export interface CombLook {
 
 /** px: how long the longest tooth is while nobody has dragged one. */
 export const COMB_PX = 70;
+/** px between teeth, at least. */
+const APART_PX = 6;
 
 /** px a unit of curvature: the largest is `COMB_PX` long, or as dragged. */
 export function combGain(most: number, stretch: number): number {
@@ -58,10 +60,14 @@ export function drawComb(
 		c.strokeStyle = colour;
 		c.lineWidth = width;
 		c.beginPath();
+		let last: { x: number; y: number } | undefined;
 		for (let i = 0; i < n; i++) {
 			const k = Math.abs(t[TOOTH * i + 4]);
 			if (k > Math.abs(t[TOOTH * tightest + 4])) tightest = i;
 			const p = toScreen(view, size, t[TOOTH * i], t[TOOTH * i + 1]);
+			// Where they would run into each other some teeth are left out; the line over the tips goes over all.
+			if (last && !begins.has(i) && Math.hypot(p.x - last.x, p.y - last.y) < APART_PX) continue;
+			last = p;
 			c.moveTo(p.x, p.y);
 			c.lineTo(tips[2 * i], tips[2 * i + 1]);
 		}

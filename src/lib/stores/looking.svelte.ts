@@ -57,6 +57,8 @@ export class Looking {
 	ghosts = $state(true);
 	compared = $state<Compared>('nothing');
 	deviations = $state.raw<readonly Deviation[]>([]);
+	/** Where what is compared lies farthest off. */
+	worst = $state.raw<Worst | undefined>();
 	/** Why there is nothing to compare. */
 	why = $state('');
 	/** What is pointed at on the line or on the chart. */
@@ -171,22 +173,20 @@ export class Looking {
 		clearTimeout(this.timer);
 		this.request = nextRequest();
 		this.deviations = [];
+		this.worst = undefined;
 		this.why = '';
 	}
 	/** From one thing to compare with to the next. */
 	compareNext(): void {
 		this.compare(COMPARED[(COMPARED.indexOf(this.compared) + 1) % COMPARED.length]);
 	}
-	get worst(): Worst | undefined {
-		return worstOf(this.deviations);
-	}
-
 	/** Compares again where what is compared has changed; to be called whenever it may have. */
 	follow(): void {
 		const { bench, compared } = this;
 		if (compared === 'nothing') return;
 		if (bench.operation) {
 			this.deviations = [];
+			this.worst = undefined;
 			return;
 		}
 		const chosen = bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines;
@@ -203,7 +203,8 @@ export class Looking {
 				? await this.besidePictures(outlines, reach)
 				: await this.besideKept(request, outlines, compared === 'first' ? 'first' : 'ghost');
 		if (request !== this.request || !found) return;
-		this.deviations = found;
+		this.deviations = found.map((f) => f.deviation);
+		this.worst = worstAmong(found.map((f) => f.worst));
 		this.number = undefined;
 		this.why = found.length
 			? ''
@@ -219,7 +220,7 @@ export class Looking {
 		request: number,
 		outlines: readonly Outline[],
 		which: 'first' | 'ghost'
-	): Promise<readonly Deviation[] | undefined> {
+	): Promise<readonly FoundBeside[] | undefined> {
 		const { drawing, view } = this.bench;
 		const pairs = outlines.flatMap((o) => {
 			const id = o[which];
@@ -230,9 +231,9 @@ export class Looking {
 		return answer.ok === true ? answer.value : undefined;
 	}
 
-	private async besidePictures(outlines: readonly Outline[], reach: number): Promise<readonly Deviation[]> {
+	private async besidePictures(outlines: readonly Outline[], reach: number): Promise<readonly FoundBeside[]> {
 		const { bench } = this;
-		const out: Deviation[] = [];
+		const out: FoundBeside[] = [];
 		for (const reference of [...bench.references].reverse().filter((r) => !r.hidden)) {
 			const over = outlines.filter((o) => isOnReference(reference, o.points[0], o.points[1]));
 			if (over.length === 0) continue;
@@ -240,10 +241,20 @@ export class Looking {
 			const plain = $state.snapshot(reference) as typeof reference;
 			const step = Math.max(0.02, 3 / bench.view.scale);
 			const answer = await pictureWorker().edgeBeside(plain, over.map(resolve), step, reach);
-			if (answer.ok === true) out.push(...answer.value);
+			if (answer.ok === true)
+				out.push(...answer.value.map((deviation) => ({ deviation, worst: worstOf([deviation]) })));
 		}
 		return out;
 	}
+}
+
+interface FoundBeside {
+	readonly deviation: Deviation;
+	readonly worst: Worst | undefined;
+}
+
+function worstAmong(all: readonly (Worst | undefined)[]): Worst | undefined {
+	return all.reduce((a, b) => (b && (!a || Math.abs(b.off) > Math.abs(a.off)) ? b : a), undefined);
 }
 
 function placeOf(teeth: Float64Array, at: number): LookedPlace {

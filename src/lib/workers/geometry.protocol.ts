@@ -3,7 +3,7 @@ import type { Fault } from '../core/check/readiness';
 import type { Combined, CombineInput, CombineOp } from '../core/geometry/combine';
 import type { StepOptions, Steps } from '../core/geometry/offset-steps';
 import type { LineOptions, MadeLine } from '../core/fairing/lines';
-import type { Deviation } from '../core/geometry/deviation';
+import type { Deviation, Worst } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 import type { Simplified } from '../core/fairing/simplify';
 import type { Answer } from './picture.protocol';
@@ -46,5 +46,11 @@ export interface GeometryApi {
 		request: number,
 		pairs: { readonly path: Path; readonly other: Path }[],
 		step: number
-	): Promise<Answer<Deviation[]>>;
+	): Promise<Answer<Compared[]>>;
+}
+
+/** How far a line lies from another all along it, and where the two lie farthest apart, either way. */
+export interface Compared {
+	readonly deviation: Deviation;
+	readonly worst: Worst;
 }

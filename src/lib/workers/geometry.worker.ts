@@ -3,7 +3,7 @@ import { toProblem } from '../core/errors';
 import { findFaults } from '../core/check/readiness';
 import type { Path } from '../core/geometry/path';
 import { deviationAlong } from '../core/geometry/deviation';
-import { flattenPath } from '../core/geometry/edge-tree';
+import { flattenPath, twoWayDistance } from '../core/geometry/edge-tree';
 import { combine } from '../core/geometry/combine';
 import { offsetSteps } from '../core/geometry/offset-steps';
 import { makeLineSteps } from '../core/fairing/lines';
@@ -85,9 +85,14 @@ const api: GeometryApi = {
 	check: (request, paths) => answer('check', request, () => findFaults(paths)),
 	compare: (request, pairs, step) =>
 		answer('compare', request, () =>
-			pairs.map(({ path, other }) =>
-				deviationAlong(path, [{ points: flattenPath(other, step / 20), closed: other.closed }], step)
-			)
+			pairs.map(({ path, other }) => {
+				const points = flattenPath(other, step / 20);
+				const { distance: off, x, y } = twoWayDistance([path], [other], step / 20, step);
+				return {
+					deviation: deviationAlong(path, [{ points, closed: other.closed }], step),
+					worst: { x, y, off }
+				};
+			})
 		)
 };
 

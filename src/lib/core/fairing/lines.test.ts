@@ -1,7 +1,7 @@
 /** Lines made anew on stretches, rebuilt, through anchors, of arcs; redrawn; their curvature. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { blob } from '../../../../tests/shapes';
+import { blob, jagged } from '../../../../tests/shapes';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { fitFunction, pulledBy } from '../geometry/given-curves';
 import { between } from '../geometry/join';
@@ -127,6 +127,18 @@ test('Cholesky: the solution put back gives the right-hand side', () => {
 		right.forEach((v, r) =>
 			expect([0, 1, 2].reduce((s, c) => s + whole[3 * r + c] * f[c], 0)).toBeCloseTo(v, 9)
 		);
+});
+
+describe('the drift allowed', () => {
+	test('is kept by every way that has one, on stairs too, both ways; else the line stays as it is', () => {
+		for (const rough of [jagged(30, 1 / 3, 4), jagged(12, 0.5, 9), jaggedTop()])
+			for (const way of LINE_WAYS.filter((w) => w !== 'through' && w !== 'rebuild'))
+				for (const drift of [0.1, 0.5]) {
+					const made = makeLine(rough, { way, drift });
+					expect(made.drift).toBeLessThanOrEqual(drift);
+					expect(twoWayDistance([rough], [made.path], 1e-3, 0.02).distance).toBeLessThan(drift + 2e-3);
+				}
+	});
 });
 
 describe('redrawing', () => {

@@ -6,6 +6,7 @@ import { flattenPath, twoWayDistance } from '../geometry/edge-tree';
 import { anchorCount, pathLength } from '../geometry/measure';
 import type { Path } from '../geometry/path';
 import { fairSteps } from './fair';
+import { teethDrift } from './likely-drift';
 import { asLinesAndArcs, asStraights, rebuilt, throughAnchors } from './other-lines';
 import { simplifySteps } from './simplify';
 import { partOf, withStretch } from './stretch';
@@ -52,10 +53,31 @@ function* made(path: Path, o: LineOptions): Generator<number, Made> {
 		case 'rebuild':
 			return { path: rebuilt(path, o.count ?? 12, o.degree ?? 3) };
 		case 'arcs':
-			return { path: asLinesAndArcs(path, o.drift) };
+			return yield* plainlyOrFaired(path, o, asLinesAndArcs);
 		case 'straights':
-			return { path: asStraights(path, o.drift) };
+			return yield* plainlyOrFaired(path, o, asStraights);
 	}
+}
+
+/** Of the drift: what is left to fairing where the line is faired first. */
+const FAIRED_FIRST = 0.75;
+
+/**
+ * A line drawn of plain pieces that go through places of it; or, where it is jagged, as it is faired first, which takes fewer
+ * pieces: those through the places of a jagged line follow its teeth.
+ */
+function* plainlyOrFaired(
+	path: Path,
+	o: LineOptions,
+	draw: (path: Path, tolerance: number) => Path
+): Generator<number, Made> {
+	const plain = draw(path, o.drift);
+	if (teethDrift(path) === undefined) return { path: plain };
+	const faired = yield* fairSteps(path, { ...o, drift: FAIRED_FIRST * o.drift });
+	if (faired.drift === 0) return { path: plain };
+	const drawn = draw(faired.path, o.drift - faired.drift);
+	const isPlainWithin = twoWayDistance([path], [plain], o.drift / 50, o.drift / 5).distance <= o.drift;
+	return { path: isPlainWithin && anchorCount(plain) <= anchorCount(drawn) ? plain : drawn };
 }
 
 /**
@@ -78,19 +100,23 @@ export function* makeLineSteps(
 ): Generator<number, MadeLine> {
 	const keepsDrift = options.way !== 'through' && options.way !== 'rebuild';
 	const line = stretch ? partOf(path, stretch.from, stretch.to) : path;
-	const { path: next, doubtful } = yield* part(made(line, options), 0, 0.8);
-	yield 0.8;
-	const drawn = (smoothly: boolean) =>
-		measured(
-			path,
-			stretch ? withStretch(path, stretch.from, stretch.to, next, smoothly) : next,
-			options,
-			doubtful
-		);
-	const first = drawn(true);
-	// Turned into line with what they meet, its ends may leave the band.
-	return stretch && keepsDrift && first.drift > options.drift ? drawn(false) : first;
+	for (let closer = 0; ; closer++) {
+		const drift = options.drift * Math.pow(CLOSER, closer);
+		const { path: next, doubtful } = yield* part(made(line, { ...options, drift }), 0, 0.8);
+		yield 0.8;
+		// Turned into line with what they meet, the ends of a stretch may leave the band.
+		for (const smoothly of stretch ? [true, false] : [true]) {
+			const whole = stretch ? withStretch(path, stretch.from, stretch.to, next, smoothly) : next;
+			const result = measured(path, whole, options, doubtful);
+			if (!keepsDrift || result.drift <= options.drift) return result;
+		}
+		if (closer === MOST_CLOSER) return measured(path, path, options);
+	}
 }
+
+/** Ways that look at places of the line only may leave the band between them: they are tried closer, so many times. */
+const CLOSER = 0.7;
+const MOST_CLOSER = 5;
 
 function measured(
 	path: Path,
