@@ -196,16 +196,29 @@ try {
 		const [scale, x, y] = seen.split(' ').map(Number);
 		return { x: 640 + (part.points[0] - x) * scale, y: 400 - (part.points[1] - y) * scale };
 	});
-	await page.mouse.move(start.x, start.y);
-	await page.mouse.down();
-	await frames('drag an anchor', async () => {
-		for (let k = 0; k < 160; k++) {
-			await page.mouse.move(start.x + 60 * Math.sin(k / 8), start.y + 40 * Math.sin(k / 11));
-			await page.waitForTimeout(8);
-		}
-	});
-	await page.mouse.up();
+	const dragAnchor = async (name) => {
+		await page.mouse.move(start.x, start.y);
+		await page.mouse.down();
+		await frames(name, async () => {
+			for (let k = 0; k < 160; k++) {
+				await page.mouse.move(start.x + 60 * Math.sin(k / 8), start.y + 40 * Math.sin(k / 11));
+				await page.waitForTimeout(8);
+			}
+		});
+		await page.mouse.up();
+		await page.waitForTimeout(300);
+		await page.keyboard.press('Control+z');
+		await page.waitForTimeout(300);
+	};
+	await dragAnchor('drag an anchor');
+	await page.keyboard.press('Shift+v');
 	await page.waitForTimeout(300);
+	await dragAnchor('drag an anchor, with the comb');
+	await page.keyboard.press('Shift+a');
+	await page.waitForTimeout(300);
+	await dragAnchor('drag an anchor, with comb and control polygon');
+	await page.keyboard.press('Shift+a');
+	await page.keyboard.press('Shift+v');
 	// Opening it again, to the first frame with all outlines.
 	const started = Date.now();
 	await page.reload();

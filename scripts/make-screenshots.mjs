@@ -65,13 +65,17 @@ try {
 	await shot('2-trace');
 	await page.keyboard.press('Escape');
 	await page.keyboard.press('l');
-	await page.mouse.click(357, 121);
-	await page.mouse.click(390, 163);
-	await page.mouse.move(432, 170);
+	// Over the ears: places in mm.
+	const view = await page.locator('[role=application]').getAttribute('data-view');
+	const [scale, vx, vy] = view.split(' ').map(Number);
+	const at = (x, y) => [640 + (x - vx) * scale, 400 - (y - vy) * scale];
+	await page.mouse.click(...at(36, -14));
+	await page.mouse.click(...at(49.5, -31));
+	await page.mouse.move(...at(58, -31));
 	await page.mouse.down();
-	await page.mouse.move(456, 150, { steps: 5 });
+	await page.mouse.move(...at(64, -33), { steps: 5 });
 	await page.mouse.up();
-	await page.mouse.move(478, 128, { steps: 3 });
+	await page.mouse.move(...at(84, -18), { steps: 3 });
 	await shot('draw');
 	await page.keyboard.press('Escape');
 	await page.keyboard.press('Escape');
@@ -91,12 +95,6 @@ try {
 	await page.keyboard.press('j');
 	await shot('3-anchors');
 	await page.keyboard.press('Escape');
-	await page.keyboard.press('Shift+V');
-	await page.keyboard.press('Shift+F');
-	await page.locator('[data-act=keep]:not([disabled])').waitFor();
-	await shot('fair');
-	await page.keyboard.press('Escape');
-	await page.keyboard.press('Shift+V');
 	await page.keyboard.press('d');
 	await page.waitForTimeout(1500);
 	await shot('4-simplify');
@@ -113,6 +111,28 @@ try {
 	await page.keyboard.press('g');
 	await page.keyboard.press('p');
 	await shot('6-cut');
+
+	await open('Owl, a rough old trace');
+	await page.keyboard.press('r');
+	await page.getByRole('button', { name: /^Owl, \d/ }).click();
+	await page.keyboard.press('r');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Shift+F');
+	await page.locator('[data-act=keep]:not([disabled])').waitFor();
+	await page.keyboard.press('j');
+	await shot('fair');
+	await page.keyboard.press('Enter');
+	await page.waitForTimeout(500);
+	await page.keyboard.press('Shift+G');
+	await page.getByLabel('Tool radius').fill('50 mm');
+	await page.keyboard.press('Enter');
+	await page.locator('[data-compare=first]').click();
+	await page.keyboard.press('j');
+	await page.waitForTimeout(800);
+	const chart = await page.getByTestId('curvature-chart').boundingBox();
+	await page.mouse.move(chart.x + 0.62 * chart.width, chart.y + 40);
+	await shot('looking');
+	await page.keyboard.press('Escape');
 
 	await open('Mask, three pictures');
 	await page.locator('[data-station=picture]').click();

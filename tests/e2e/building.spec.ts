@@ -76,7 +76,7 @@ test('a corner is rounded to a true arc; a radius that does not fit names the la
 	await page.keyboard.press('e');
 	const { at } = await fitAll(page);
 	await page.mouse.click(at(10, -40).x, at(10, -40).y);
-	await expect(page.locator('.anchor')).toBeVisible();
+	await expect(page.locator('[data-testid=anchor]')).toBeVisible();
 	await page.keyboard.press('Shift+R');
 	await page.getByLabel('Radius').fill('50');
 	await page.keyboard.press('Enter');

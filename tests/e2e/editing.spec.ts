@@ -74,19 +74,19 @@ test('a box selects anchors, Shift adds and takes away; the kind of many changes
 	const a = at(6, -9);
 	const b = at(94, -34);
 	await drag(page, a, b);
-	await expect(page.locator('.anchor b')).toHaveText('2 anchors');
+	await expect(page.locator('[data-testid=anchor] b')).toHaveText('2 anchors');
 	const corner = at(90, -50);
 	await page.keyboard.down('Shift');
 	await page.mouse.click(corner.x, corner.y);
-	await expect(page.locator('.anchor b')).toHaveText('3 anchors');
+	await expect(page.locator('[data-testid=anchor] b')).toHaveText('3 anchors');
 	await page.mouse.click(corner.x, corner.y);
 	await page.keyboard.up('Shift');
-	await expect(page.locator('.anchor b')).toHaveText('2 anchors');
+	await expect(page.locator('[data-testid=anchor] b')).toHaveText('2 anchors');
 	await page.keyboard.press('w');
 	const now = await wing(page);
 	expect(now.marks.filter((_, i) => i % 3 === 0).filter((kind) => kind === 3)).toHaveLength(2);
 	await page.keyboard.press('Control+a');
-	await expect(page.locator('.anchor b')).toHaveText(`${now.anchors.length} anchors`);
+	await expect(page.locator('[data-testid=anchor] b')).toHaveText(`${now.anchors.length} anchors`);
 });
 
 test('a stretch is picked: straightened, made a curve, halved, taken out', async ({ page }) => {

@@ -161,7 +161,7 @@ test('segments and anchors together: between, the others, an edge, a lasso; seve
 }) => {
 	const { at: place } = await square(page);
 	await page.keyboard.press('e');
-	const tag = page.locator('.anchor b').first();
+	const tag = page.locator('[data-testid=anchor] b').first();
 	await click(page, place(10, -10));
 	await page.keyboard.down('Shift');
 	await click(page, place(50, -50));
@@ -495,7 +495,7 @@ test('touch: a resting finger opens the menu; with an anchor picked it is dragge
 	const corner = place(50, -10);
 	await touch('touchStart', corner);
 	await touch('touchEnd');
-	await expect(page.locator('.anchor b').first()).toHaveText('anchor');
+	await expect(page.locator('[data-testid=anchor] b').first()).toHaveText('anchor');
 	const beside = place(25, -30);
 	await touch('touchStart', beside);
 	for (let k = 1; k <= 6; k++) await touch('touchMove', { x: beside.x + 8 * k, y: beside.y });

@@ -273,20 +273,35 @@ export function drawPolygon(
 	closed: boolean
 ): void {
 	const places = vertices.map((v) => toScreen(view, size, v.x, v.y));
-	c.setLineDash([7, 3]);
+	const n = places.length;
+	const isNear = (p: { x: number; y: number }) =>
+		p.x > -MARGIN_PX && p.y > -MARGIN_PX && p.x < size.widthPx + MARGIN_PX && p.y < size.heightPx + MARGIN_PX;
+	const near = places.map(isNear);
+	const count = near.filter(Boolean).length;
+	c.setLineDash(count > MANY_BEADS ? [] : [7, 3]);
 	doubleEdge(c, palette, palette.weld, 1, () => {
-		places.forEach((p, i) => (i ? c.lineTo(p.x, p.y) : c.moveTo(p.x, p.y)));
-		if (closed) c.closePath();
+		for (let i = closed ? 0 : 1; i < n; i++) {
+			const k = (i + n - 1) % n;
+			if (!near[i] && !near[k]) continue;
+			c.moveTo(places[k].x, places[k].y);
+			c.lineTo(places[i].x, places[i].y);
+		}
 	});
 	c.setLineDash([]);
+	const r = count > MANY_BEADS ? 1.5 : 4;
 	doubleEdge(c, palette, palette.weld, 1.6, () => {
 		places.forEach((p, i) => {
-			if (vertices[i].side === undefined) return;
-			c.moveTo(p.x + 4, p.y);
-			c.arc(p.x, p.y, 4, 0, 2 * Math.PI);
+			if (vertices[i].side === undefined || !near[i]) return;
+			c.moveTo(p.x + r, p.y);
+			if (count > MANY_BEADS) c.lineTo(p.x - r, p.y);
+			else c.arc(p.x, p.y, r, 0, 2 * Math.PI);
 		});
 	});
 }
+
+/** px beyond the window within which a vertex is drawn; of more in sight the beads are plain. */
+const MARGIN_PX = 200;
+const MANY_BEADS = 300;
 
 /** What would be picked: a thread laid round it. */
 export function drawPointed(c: Context, { view, size, palette }: MarkScene, x: number, y: number): void {

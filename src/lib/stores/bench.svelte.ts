@@ -641,6 +641,11 @@ export class Bench {
 		}
 	}
 
+	/** Changes the outline in hand alone, in one named step. */
+	changeInHand(name: string, edit: (outline: Outline) => Outline): void {
+		this.change(name, (o) => (o.id === this.entered ? edit(o) : o));
+	}
+
 	/** The entered outlines that an edit changes, as they become. A shape whose line was changed is made plain. */
 	private edited(edit: (outline: Outline, anchors: ReadonlySet<number>) => Outline): Outline[] {
 		const put: Outline[] = [];

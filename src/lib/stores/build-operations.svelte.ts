@@ -3,8 +3,9 @@ import type { Drawing } from '../core/edit/drawing';
 import type { Edit } from '../core/edit/history';
 import type { NewId } from '../core/edit/operations';
 import { combineOutlines, joinOutlines, replaceBy, type SourceFate } from '../core/edit/structure';
-import { placeOfAnchor, resolve, sourceLine, type Outline } from '../core/edit/outline';
-import { exchangeRounds, roundsFit, type Round } from '../core/edit/rounds';
+import { placeOfAnchor, resolve, type Outline } from '../core/edit/outline';
+import { withCorners } from '../core/edit/corners';
+import type { Round } from '../core/edit/rounds';
 import type { Problem, Result } from '../core/errors';
 import type { CombineInput, CombineOp, CombinedPiece } from '../core/geometry/combine';
 import { joinEnds, trim, type Joined } from '../core/geometry/join';
@@ -224,20 +225,17 @@ export class CornerOperation extends PlainOperation {
 		return 'Drag from a corner to make it larger, or type. 0 makes it sharp again. Enter keeps it, Esc drops it.';
 	}
 
-	private get rounded(): Outline {
+	private made: Outline | undefined;
+
+	protected compute(): Result<readonly Path[]> {
 		const [outline] = this.outlines;
 		const { amount, cutOff, second = amount } = this;
 		const make = (anchor: number): Round =>
 			cutOff ? { anchor, first: amount, second } : { anchor, radius: amount };
-		const { rounds: before, recipe: _, ...rest } = outline;
-		const rounds = exchangeRounds(before, this.anchors, amount > 0 ? make : undefined);
-		return rounds ? { ...rest, rounds } : rest;
-	}
-
-	protected compute(): Result<readonly Path[]> {
-		const { rounded } = this;
-		const fits = roundsFit(sourceLine(rounded), rounded.rounds ?? [], (id) => placeOfAnchor(rounded, id));
-		return fits.ok ? { ok: true, value: [fits.value] } : fits;
+		const result = withCorners(outline, this.anchors, amount > 0 ? make : undefined);
+		if (!result.ok) return result;
+		this.made = result.value.outline;
+		return { ok: true, value: [result.value.path] };
 	}
 
 	/** A drag from one of the corners: as far as it goes, so large the radius. */
@@ -254,6 +252,6 @@ export class CornerOperation extends PlainOperation {
 	}
 
 	edit(): Edit {
-		return { put: [this.rounded] };
+		return { put: this.made ? [this.made] : [] };
 	}
 }

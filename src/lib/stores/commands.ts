@@ -243,8 +243,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'line straight',
 		key: 'i',
 		why: needsSegment,
-		run: (b) =>
-			b.change('Straighten', (o) => (o.id === b.entered ? straightenSegments(o, b.segmentIndexes()) : o))
+		run: (b) => b.changeInHand('Straighten', (o) => straightenSegments(o, b.segmentIndexes()))
 	},
 	{
 		id: 'curve',
@@ -253,8 +252,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'bend curve handles',
 		key: 'u',
 		why: needsSegment,
-		run: (b) =>
-			b.change('Make a curve', (o) => (o.id === b.entered ? curveSegments(o, b.segmentIndexes()) : o))
+		run: (b) => b.changeInHand('Make a curve', (o) => curveSegments(o, b.segmentIndexes()))
 	},
 	{
 		id: 'close',

@@ -218,9 +218,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		why: needsAnchors,
 		run: (b) => {
 			const [anchor] = b.anchors;
-			b.change('More anchors in reach', (o) =>
-				o.id === b.entered ? withAnchorsInReach(o, anchor, b.reachAlong) : o
-			);
+			b.changeInHand('More anchors in reach', (o) => withAnchorsInReach(o, anchor, b.reachAlong));
 		}
 	},
 	{
@@ -342,7 +340,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		why: needsSegment,
 		run: (b) => {
 			const [i] = b.segmentIndexes();
-			b.change('The rest of its circle', (o) => (o.id === b.entered ? restOfCircle(o, i) : o));
+			b.changeInHand('The rest of its circle', (o) => restOfCircle(o, i));
 		}
 	},
 	{

@@ -15,6 +15,7 @@ import {
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { STRAIGHT, STRIDE, type Path } from '../geometry/path';
 import { refit } from '../geometry/refit';
+import { mergeStraights } from '../geometry/straights';
 import { fairSteps } from './fair';
 import { moveJoint } from './joints';
 import { mergedArcs } from './merged-arcs';
@@ -67,10 +68,18 @@ export function* simplifySteps(
 	const isEnough = faired && path.types.length > LONG;
 	const reached = isEnough ? undefined : yield* part(byReach(path, tolerance, cornerAngle), 0.5, 0.9);
 	yield 0.9;
-	const ways = [faired, reached, byArcs(path, tolerance)];
+	const ways = [faired, reached, byArcs(path, tolerance), byStraights(path)];
 	let best: Simplified | undefined;
 	for (const way of ways) if (way && (!best || anchorCount(way.path) < anchorCount(best.path))) best = way;
 	return best && anchorCount(best.path) < anchorCount(path) ? best : still;
+}
+
+/** Anchors on a straight taken out: nothing moves. */
+function byStraights(path: Path): Simplified | undefined {
+	const merged = mergeStraights(path);
+	return merged === path
+		? undefined
+		: { path: merged, drift: 0, worst: { x: path.segs[0], y: path.segs[1] } };
 }
 
 /** Curves that follow one circle as one arc. */

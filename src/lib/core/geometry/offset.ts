@@ -70,9 +70,13 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 	if (paths.length === 0) return failed('nothing-given', 'There is no closed outline to offset.');
 	const check = (result: readonly Path[]) =>
 		checkOffset(result, paths, distance, join, miterLimit, tolerance);
-	for (const { trim, nudge } of ATTEMPTS) {
+	for (const { trim, nudge, share } of ATTEMPTS) {
 		const near = Math.abs(distance) + nudge * tolerance;
-		const exact = offsetExactly(paths, { distance: near, join, miterLimit, tolerance, trim }, distance < 0);
+		const exact = offsetExactly(
+			paths,
+			{ distance: near, join, miterLimit, tolerance: share * tolerance, trim },
+			distance < 0
+		);
 		if (!exact?.length) continue;
 		options.made?.();
 		if (options.verify === false) return done({ paths: exact, error: 0, fallback: false });
@@ -106,15 +110,16 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 }
 
 /**
- * Where lines lie so close together that their order cannot be told, a distance a hair beside the asked one (in
+ * Where curves fitted as loosely as the tolerance lets them add up to more than it, they are fitted closer. Where lines lie so close together that their order cannot be told, a distance a hair beside the asked one (in
  * tolerances) tells them apart; where trimming went astray, all overlaps are left to be sorted out by winding.
  */
 const ATTEMPTS = [
-	{ trim: true, nudge: 0 },
-	{ trim: true, nudge: 0.02 },
-	{ trim: false, nudge: 0 },
-	{ trim: true, nudge: -0.03 },
-	{ trim: false, nudge: 0.04 }
+	{ trim: true, nudge: 0, share: 1 },
+	{ trim: true, nudge: 0, share: 0.4 },
+	{ trim: true, nudge: 0.02, share: 1 },
+	{ trim: false, nudge: 0, share: 0.4 },
+	{ trim: true, nudge: -0.03, share: 0.4 },
+	{ trim: false, nudge: 0.04, share: 0.4 }
 ] as const;
 
 /** The exact way; undefined where the order of lines could not be told. */

@@ -14,6 +14,7 @@ import { groupPieces, nestPaths, orientPieces } from './pieces';
 import { cleanPolygons, offsetPolygons } from './polygon-clipper';
 import { simplifyCurve, simplifyPath } from '../fairing/simplify';
 import { findFaults } from '../check/readiness';
+import { parsePathData } from '../formats/svg-path';
 import { splinePoint, splineToPath } from './spline';
 import { pointAt } from './segment';
 import { addEllipticalArc } from './ellipse';
@@ -250,6 +251,18 @@ describe('offset', () => {
 			trim: true
 		});
 		expect(raw.types).toHaveLength(8);
+	});
+
+	test("a simplified head's outline stays few curves: fitted closer where loose fits add up to more than the tolerance", () => {
+		// From a scan, simplified to 0.1 mm; coarse parallels of it came 0.008 mm off.
+		const d =
+			'M36.0094 14.0145L33.0051 37.0479C13.1653 48.3155 24.0394 74.7819 29.3092 79.6386C29.6176 79.9228 30.3088 80.8976 32.2884 82.6361C45.6824 94.3986 69.7130 93.0195 77.7244 86.7945C78.8295 85.9358 80.1697 85.4323 81.3968 84.7593C96.6890 76.3716 113.2007 74.8355 115.5734 73.3993C116.8089 72.6514 120.5419 69.4804 114.0972 64.1493C112.4548 62.7907 110.9556 61.2654 109.3232 59.8947C101.1774 53.0550 91.9565 47.7238 83.0111 42.0292L84.0105 18.0136L67.0244 34.0022C61.9477 31.0385 55.8056 29.9665 50.0251 31.0350Z';
+		const [head] = parsePathData(d).paths;
+		const { paths, fallback, error } = value(offsetPieces([head], { distance: 2, join: 'round' }));
+		expect(fallback).toBe(false);
+		expect(error).toBeLessThan(0.006);
+		expect(paths).toHaveLength(1);
+		expect(anchorCount(paths[0])).toBeLessThanOrEqual(2 * anchorCount(head));
 	});
 
 	test('areas against the polygon clipper as referee', () => {
