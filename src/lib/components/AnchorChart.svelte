@@ -5,6 +5,7 @@
 	import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
 	import { SVGRenderer } from 'echarts/renderers';
 	import type { LengthUnit } from '$lib/core/edit/drawing';
+	import { theme } from '$lib/stores/theme.svelte';
 	import { formatLength, MM_PER } from '$lib/core/units';
 	import type { ChartPoint } from '$lib/workers/geometry.protocol';
 
@@ -29,6 +30,8 @@
 			if (mm > 0) onpick(+mm.toPrecision(3));
 		});
 		$effect(() => {
+			// The colours are those of the light.
+			void theme.lamp;
 			const data = points
 				.filter((p) => p.tolerance > 0)
 				.map((p) => [Math.log10(p.tolerance / MM_PER[unit]), p.anchors]);

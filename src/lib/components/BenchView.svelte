@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** The bench: the drawing fills the window; the thread runs along the lower edge; slips lie where they are needed. */
+	import { keepOperation } from '$lib/stores/starting';
 	import { onMount } from 'svelte';
 	import { tinykeys } from 'tinykeys';
 	import { type Bench, type Station } from '$lib/stores/bench.svelte';
@@ -56,16 +57,16 @@
 	);
 
 	const hint = $derived.by((): string => {
-		if (bench.placing)
+		if (bench.pictures.placing)
 			return 'Drag the picture to move it, its loop to turn it; Shift and a drag crop it. Esc lets it go.';
-		if (bench.sizing?.purpose === 'level')
+		if (bench.pictures.sizing?.purpose === 'level')
 			return 'Click two points on a line of the picture that should be level or plumb. Esc gives up.';
-		if (bench.sizing)
-			return bench.sizing.purpose === 'corners'
-				? bench.sizing.points.length < 4
+		if (bench.pictures.sizing)
+			return bench.pictures.sizing.purpose === 'corners'
+				? bench.pictures.sizing.points.length < 4
 					? 'Click the four corners of a rectangle of known size, one after the other. Esc gives up.'
 					: 'Pull a corner to where it belongs, say what the rectangle is, and straighten.'
-				: bench.sizing.points.length < 2
+				: bench.pictures.sizing.points.length < 2
 					? 'Click two points on the picture. Esc gives up.'
 					: 'Type how far apart they are.';
 		if (bench.operation)
@@ -111,7 +112,7 @@
 					const opened = await openDrawingFile(new Uint8Array(await file.arrayBuffer()));
 					if (opened.ok) location.href = `/drawing/${opened.value}`;
 					else bench.trouble({ ...opened.problem, sentence: `${file.name}: ${opened.problem.sentence}` });
-				} else if (kind === 'picture') await bench.addPicture(file);
+				} else if (kind === 'picture') await bench.pictures.add(file);
 				else {
 					const read = await readDrawingText(file, kind);
 					if (read.ok) bench.addImportedDrawing(read.value, file.name.replace(/\.[a-z]+$/i, ''));
@@ -185,8 +186,8 @@
 		if (bench.finding) bench.finding = false;
 		else if (bench.menu) bench.menu = undefined;
 		else if (bench.drafts.size) bench.drafts = new Map();
-		else if (bench.sizing) bench.sizing = undefined;
-		else if (bench.placing) bench.place(undefined);
+		else if (bench.pictures.sizing) bench.pictures.sizing = undefined;
+		else if (bench.pictures.placing) bench.pictures.place(undefined);
 		else if (bench.operation) bench.dropOperation();
 		else if (bench.handleInHand) bench.handleInHand = undefined;
 		else if ([...bench.picked.values()].some((ids) => ids.size) || bench.segments.size) {
@@ -246,7 +247,7 @@
 			Escape: plain(escape),
 			Enter: plain((e) => {
 				if (!inSurface(e)) return;
-				if (bench.operation) bench.keepOperation();
+				if (bench.operation) keepOperation(bench);
 				else if (!bench.enteredOutline && bench.selected.size) bench.enter(...bench.selected);
 			}),
 			...Object.fromEntries(
@@ -296,7 +297,7 @@
 	$effect(() => {
 		const { drawing } = bench;
 		const timer = setTimeout(() => {
-			makeThumbnail(drawing, bench.bitmaps)
+			makeThumbnail(drawing, bench.pictures.bitmaps)
 				.then((picture) => picture && storeThumbnail(drawing.id, picture))
 				.catch(() => undefined);
 		}, 1500);
@@ -415,9 +416,9 @@
 	<PointerFields {bench} bind:this={pointerFields} />
 	<NearMenu {bench} />
 
-	{#if bench.sizing}<Magnifier {bench} />{/if}
+	{#if bench.pictures.sizing}<Magnifier {bench} />{/if}
 	{#if bench.operation?.kind === 'trace' && bench.operation.seen}<SplitLine {bench} />{/if}
-	{#if trayOpen || bench.operation || bench.finding || bench.sizing || bench.pen}
+	{#if trayOpen || bench.operation || bench.finding || bench.pictures.sizing || bench.pen}
 		<div
 			class="over"
 			style:--at="{trayAt}px"
@@ -437,7 +438,8 @@
 			if (!bench.operation) trayOpen = !same;
 			else bench.dropOperation();
 			bench.station = station;
-			if (station === 'mend' && bench.faults.length && bench.faultAt < 0) bench.faultAt = 0;
+			if (station === 'mend' && bench.readiness.faults.length && bench.readiness.at < 0)
+				bench.readiness.at = 0;
 		}}
 	/>
 

@@ -5,6 +5,7 @@
 	import { GridComponent, MarkAreaComponent, MarkLineComponent } from 'echarts/components';
 	import { SVGRenderer } from 'echarts/renderers';
 	import type { LengthUnit } from '$lib/core/edit/drawing';
+	import { theme } from '$lib/stores/theme.svelte';
 	import { tightStretches, TOOTH, type Comb } from '$lib/core/geometry/comb';
 	import { formatLength, MM_PER } from '$lib/core/units';
 
@@ -64,6 +65,8 @@
 		observer.observe(element);
 		const radius = (bend: number) => formatLength(1 / Math.abs(bend), unit);
 		$effect(() => {
+			// The colours are those of the light.
+			void theme.lamp;
 			const tool = toolRadius === undefined ? [] : [1 / toolRadius, -1 / toolRadius];
 			chart.setOption(
 				{

@@ -8,19 +8,19 @@
 	const SIZE = 168;
 	const TIMES = 8;
 	let canvas = $state<HTMLCanvasElement>();
-	const reference = $derived(bench.references.find((r) => r.id === bench.sizing?.reference));
+	const reference = $derived(bench.references.find((r) => r.id === bench.pictures.sizing?.reference));
 	// Where it hides nothing: in the corner away from the pointer.
 	const isLeft = $derived.by(() => {
-		const p = bench.pointing;
+		const p = bench.pictures.pointing;
 		return p === undefined || (p.x - bench.view.x) * bench.view.scale > 0;
 	});
 
 	$effect(() => {
 		const context = canvas?.getContext('2d');
-		const p = bench.pointing;
+		const p = bench.pictures.pointing;
 		if (!context || !reference || !p) return;
-		void bench.bitmapVersion;
-		const bitmap = bench.bitmaps.get(pictureKey(reference));
+		void bench.pictures.bitmapVersion;
+		const bitmap = bench.pictures.bitmaps.get(pictureKey(reference));
 		const { x, y } = onPicture(reference, p.x, p.y);
 		const frame = requestAnimationFrame(() => {
 			context.fillStyle = '#777';
@@ -51,7 +51,7 @@
 	});
 </script>
 
-{#if reference && bench.pointing}
+{#if reference && bench.pictures.pointing}
 	<canvas
 		bind:this={canvas}
 		width={SIZE}

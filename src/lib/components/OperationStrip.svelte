@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Keep or drop, the drift, anchors before and after: the same for every operation. */
+	import { keepOperation } from '$lib/stores/starting';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { Snippet } from 'svelte';
 
@@ -17,11 +18,8 @@
 			<button class="word" onclick={() => operation.stop()}>stop</button>
 		{:else}{@render facts()}{/if}
 	</div>
-	<button
-		class="word strong"
-		disabled={!operation.ready}
-		onclick={() => bench.keepOperation()}
-		data-act="keep">{keepWord}</button
+	<button class="word strong" disabled={!operation.ready} onclick={() => keepOperation(bench)} data-act="keep"
+		>{keepWord}</button
 	>
 	<button class="word" onclick={() => bench.dropOperation()} data-act="drop">Drop</button>
 </div>

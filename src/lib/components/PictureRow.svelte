@@ -8,7 +8,7 @@
 
 	let { bench, reference }: { bench: Bench; reference: Reference } = $props();
 	const put = (name: string, next: Reference) => bench.commit(name, { put: [next] });
-	const inHand = $derived(bench.placing === reference.id);
+	const inHand = $derived(bench.pictures.placing === reference.id);
 	const uncropped = $derived.by((): Reference => {
 		const { crop: _, ...rest } = reference;
 		return rest;
@@ -38,15 +38,15 @@
 		class:here={inHand}
 		aria-pressed={inHand}
 		disabled={reference.locked}
-		onclick={() => bench.place(inHand ? undefined : reference)}
+		onclick={() => bench.pictures.place(inHand ? undefined : reference)}
 		data-act="place">{inHand ? 'let go' : 'take in hand'}</button
 	>
 	<button
 		class="word"
 		disabled={reference.locked}
 		onclick={() => {
-			bench.place(undefined);
-			bench.sizing = { reference: reference.id, points: [], purpose: 'level' };
+			bench.pictures.place(undefined);
+			bench.pictures.sizing = { reference: reference.id, points: [], purpose: 'level' };
 		}}
 		data-act="level">straighten by a line</button
 	>
@@ -83,7 +83,7 @@
 	<button
 		class="word"
 		onclick={() => {
-			if (inHand) bench.place(undefined);
+			if (inHand) bench.pictures.place(undefined);
 			put(reference.locked ? 'Untie picture' : 'Tie picture fast', {
 				...reference,
 				locked: !reference.locked

@@ -14,7 +14,7 @@
 	async function scan(): Promise<void> {
 		const file = await job.scan();
 		if (!file) return;
-		await bench.addPicture(file);
+		await bench.pictures.add(file);
 		onend();
 	}
 </script>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** Four corners of a known rectangle: found by itself or picked, pulled into place, and the perspective taken out. */
-	import type { Bench, Sizing } from '$lib/stores/bench.svelte';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import type { Sizing } from '$lib/stores/placed-pictures.svelte';
 	import type { Reference } from '$lib/core/edit/drawing';
 	import { meanScale, pickingError, rectifying, type Rectangle } from '$lib/core/trace/perspective';
 	import { formatLength } from '$lib/core/units';
@@ -69,14 +70,15 @@
 			<button
 				class="word strong"
 				data-act="straighten"
-				onclick={() => void bench.straighten(reference, rectangle.corners, rectangle.width, rectangle.height)}
+				onclick={() =>
+					void bench.pictures.straighten(reference, rectangle.corners, rectangle.width, rectangle.height)}
 				>Straighten</button
 			>
 		{:else}
 			<span class="trouble">These corners do not go round a rectangle. Pull them into place.</span>
 		{/if}
 	{/if}
-	<button class="word" onclick={() => (bench.sizing = undefined)}>enough</button>
+	<button class="word" onclick={() => (bench.pictures.sizing = undefined)}>enough</button>
 </div>
 
 <style>

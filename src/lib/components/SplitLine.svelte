@@ -4,18 +4,19 @@
 
 	let { bench }: { bench: Bench } = $props();
 	let held = $state(false);
-	const place = (x: number) => (bench.split = Math.min(0.98, Math.max(0.02, x / bench.size.widthPx)));
+	const place = (x: number) =>
+		(bench.pictures.split = Math.min(0.98, Math.max(0.02, x / bench.size.widthPx)));
 </script>
 
 <div
 	class="line"
-	style:left="{100 * bench.split}%"
+	style:left="{100 * bench.pictures.split}%"
 	role="slider"
 	tabindex="0"
 	aria-label="Parts what the tracer sees from the picture"
 	aria-valuemin={0}
 	aria-valuemax={100}
-	aria-valuenow={Math.round(100 * bench.split)}
+	aria-valuenow={Math.round(100 * bench.pictures.split)}
 	data-testid="split"
 	onpointerdown={(e) => {
 		held = true;
@@ -28,7 +29,7 @@
 		if (!by) return;
 		e.preventDefault();
 		e.stopPropagation();
-		place((bench.split + by * 0.02) * bench.size.widthPx);
+		place((bench.pictures.split + by * 0.02) * bench.size.widthPx);
 	}}
 >
 	<span>traced</span><span>picture</span>

@@ -41,7 +41,7 @@
 	/** Where the reach of a soft pull ends, on the line. */
 	const reachMarks = $derived(bench.movingWay === 'soft' && !bench.operation ? bench.reachPlaces() : []);
 	const picks = $derived.by(() => {
-		const { sizing } = bench;
+		const { sizing } = bench.pictures;
 		const reference = sizing && bench.references.find((r) => r.id === sizing.reference);
 		if (!sizing || !reference) return [];
 		return sizing.points.map((p) => onPaper(reference, p.x, p.y));
@@ -82,7 +82,7 @@
 
 	function seenOf(operation: typeof bench.operation) {
 		if (operation?.kind !== 'trace' || !operation.seen) return undefined;
-		return { reference: operation.reference.id, bitmap: operation.seen, split: bench.split };
+		return { reference: operation.reference.id, bitmap: operation.seen, split: bench.pictures.split };
 	}
 
 	function mount(element: HTMLDivElement) {
@@ -118,9 +118,9 @@
 			moving: bench.moving,
 			filled: bench.filled,
 			grid: bench.grid,
-			picturesHidden: bench.picturesHidden,
-			bitmaps: bench.bitmaps,
-			bitmapVersion: bench.bitmapVersion,
+			picturesHidden: bench.pictures.hidden,
+			bitmaps: bench.pictures.bitmaps,
+			bitmapVersion: bench.pictures.bitmapVersion,
 			selected: bench.selected,
 			carried: bench.carriedOutlines,
 			entered: bench.before ? [] : bench.enteredOutlines,
@@ -147,10 +147,10 @@
 			labels: bench.before ? [] : (bench.operation?.labels ?? []),
 			doubtful: bench.before ? [] : (bench.operation?.doubtful ?? []),
 			rough: bench.operation?.kind === 'trace' && bench.operation.busy,
-			placing: bench.placedReference,
+			placing: bench.pictures.inHand,
 			lasso: hand.lasso,
-			faults: bench.faults,
-			faultAt: bench.faultAt,
+			faults: bench.readiness.faults,
+			faultAt: bench.readiness.at,
 			picks,
 			box: hand.box,
 			hover: hand.hover
@@ -271,7 +271,7 @@
 <div
 	class="surface"
 	class:panning={spaceHeld}
-	class:picking={bench.sizing !== undefined || bench.pen !== undefined}
+	class:picking={bench.pictures.sizing !== undefined || bench.pen !== undefined}
 	role="application"
 	aria-label="Drawing surface. N and B step through anchors, arrows move them, slash finds a command."
 	tabindex="0"

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { startTrace } from '$lib/stores/starting';
 	import { Slider, Switch } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { TraceOperation } from '$lib/stores/operations.svelte';
@@ -92,7 +93,7 @@
 					data-act="which-picture"
 					onchange={(e) => {
 						const next = others.find((r) => r.id === e.currentTarget.value);
-						if (next) bench.startTrace(next, operation.way);
+						if (next) startTrace(bench, next, operation.way);
 					}}
 				>
 					{#each others as r (r.id)}<option value={r.id}>{r.name}</option>{/each}

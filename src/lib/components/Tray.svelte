@@ -38,12 +38,12 @@
 			(c) =>
 				c.station === bench.station &&
 				c.drawing &&
-				(bench.faults.length > 0 || !['next-knot', 'mend-all'].includes(c.id))
+				(bench.readiness.faults.length > 0 || !['next-knot', 'mend-all'].includes(c.id))
 		)
 	);
-	const fault = $derived(bench.faults[bench.faultAt]);
-	const stopping = $derived(bench.faults.filter((f) => f.stops));
-	const sizing = $derived(bench.sizing);
+	const fault = $derived(bench.readiness.faults[bench.readiness.at]);
+	const stopping = $derived(bench.readiness.faults.filter((f) => f.stops));
+	const sizing = $derived(bench.pictures.sizing);
 	const picked = $derived.by(() => {
 		if (!sizing || sizing.points.length < 2) return undefined;
 		const [a, b] = sizing.points;
@@ -146,17 +146,17 @@
 					value={reference.pxPerMm ? reference.pxPerMm * 25.4 : undefined}
 					least={1}
 					most={20000}
-					onset={(v) => bench.setTrueSize(reference, v / 25.4, 'Set resolution')}
+					onset={(v) => bench.pictures.setTrueSize(reference, v / 25.4, 'Set resolution')}
 				/>
 				<button
 					class="word"
-					onclick={() => (bench.sizing = { reference: reference.id, points: [], purpose: 'size' })}
+					onclick={() => (bench.pictures.sizing = { reference: reference.id, points: [], purpose: 'size' })}
 					data-act="two-points">pick two points</button
 				>
 				<button
 					class="word"
 					disabled={!reference.pxPerMm}
-					onclick={() => (bench.sizing = { reference: reference.id, points: [], purpose: 'check' })}
+					onclick={() => (bench.pictures.sizing = { reference: reference.id, points: [], purpose: 'check' })}
 					>check with a ruler</button
 				>
 				{#if reference.sheet}
@@ -164,11 +164,14 @@
 				{:else}
 					<button
 						class="word"
-						onclick={() => (bench.sizing = { reference: reference.id, points: [], purpose: 'corners' })}
+						onclick={() =>
+							(bench.pictures.sizing = { reference: reference.id, points: [], purpose: 'corners' })}
 						data-act="corners">pick four corners</button
 					>
-					<button class="word" onclick={() => void bench.offerCorners(reference)} data-act="find-sheet"
-						>find the sheet</button
+					<button
+						class="word"
+						onclick={() => void bench.pictures.offerCorners(reference)}
+						data-act="find-sheet">find the sheet</button
 					>
 				{/if}
 			</div>
@@ -190,7 +193,7 @@
 						unit={bench.unit}
 						value={sizedReference.pxPerMm ? picked / sizedReference.pxPerMm : undefined}
 						least={0.01}
-						onset={(mm) => bench.setTrueSize(sizedReference, picked / mm)}
+						onset={(mm) => bench.pictures.setTrueSize(sizedReference, picked / mm)}
 					/>
 					<span class="quiet">{picked.toFixed(1)} px</span>
 				{:else if picked && sizedReference.pxPerMm}
@@ -198,26 +201,28 @@
 						>They are <b data-fact="ruler">{formatLength(picked / sizedReference.pxPerMm, bench.unit)}</b> apart.</span
 					>
 				{/if}
-				<button class="word" onclick={() => (bench.sizing = undefined)}>enough</button>
+				<button class="word" onclick={() => (bench.pictures.sizing = undefined)}>enough</button>
 			</div>
 		{/if}
 	{:else if bench.station === 'mend'}
-		{#if bench.faults.some((f) => f.kind !== 'no-size')}
+		{#if bench.readiness.faults.some((f) => f.kind !== 'no-size')}
 			<ul class="faults">
-				{#each bench.faults as f, i (i)}
-					{#if f.kind !== 'no-size' && (bench.faults.length <= 4 || i === bench.faultAt || (bench.faultAt < 0 && i < 3))}
-						<li class:here={i === bench.faultAt}>
-							<button class="go" onclick={() => bench.goToFault(i)} data-fault={f.kind}
-								><b>{bench.faultOutline(f)?.name ?? ''}</b> {f.why}</button
+				{#each bench.readiness.faults as f, i (i)}
+					{#if f.kind !== 'no-size' && (bench.readiness.faults.length <= 4 || i === bench.readiness.at || (bench.readiness.at < 0 && i < 3))}
+						<li class:here={i === bench.readiness.at}>
+							<button class="go" onclick={() => bench.readiness.goTo(i)} data-fault={f.kind}
+								><b>{bench.readiness.outlineOf(f)?.name ?? ''}</b> {f.why}</button
 							>
-							{#if bench.mendOf(f)}<button class="word" onclick={() => bench.mend(f)} data-mend={f.mend}
-									>{bench.mendOf(f)}</button
+							{#if bench.readiness.mendWord(f)}<button
+									class="word"
+									onclick={() => bench.readiness.mend(f)}
+									data-mend={f.mend}>{bench.readiness.mendWord(f)}</button
 								>{/if}
 						</li>
 					{/if}
 				{/each}
-				{#if bench.faults.length > 4}<li class="quiet">
-						{bench.faultAt + 1 || '–'} of {bench.faults.length}; F goes to the next.
+				{#if bench.readiness.faults.length > 4}<li class="quiet">
+						{bench.readiness.at + 1 || '–'} of {bench.readiness.faults.length}; F goes to the next.
 					</li>{/if}
 			</ul>
 		{:else if fault}<p>{fault.why}</p>{/if}
@@ -230,7 +235,7 @@
 			<p class="loose">
 				{stopping.length}
 				{stopping.length === 1 ? 'thing stops' : 'things stop'} the cut: {stopping[0].why}
-				<button class="word" onclick={() => bench.nextFault()}>go there</button>
+				<button class="word" onclick={() => bench.readiness.next()}>go there</button>
 			</p>
 		{:else if bench.outlines.length}<p>
 				Nothing stops the cut. {bench.outlines.length} outlines in true millimetres.

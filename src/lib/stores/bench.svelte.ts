@@ -1,6 +1,5 @@
 /** The open drawing and everything about working on it: history, selection, view, operations, check. */
 import { findStationStates, type StationStates } from './stations';
-import type { Fault } from '../core/check/readiness';
 import {
 	deleteAnchors,
 	deleteSegments,
@@ -9,17 +8,8 @@ import {
 	type DeleteWay,
 	type Side
 } from '../core/edit/anchors';
-import {
-	outlinesOf,
-	pictureKey,
-	referencesOf,
-	recordAs,
-	settingsOf,
-	type Drawing,
-	type Reference
-} from '../core/edit/drawing';
+import { outlinesOf, referencesOf, recordAs, settingsOf, type Drawing } from '../core/edit/drawing';
 import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/edit/history';
-import { mendFault } from '../core/edit/mend';
 import { addImported, removeOutlines } from '../core/edit/operations';
 import {
 	ANCHOR_STRIDE,
@@ -30,13 +20,12 @@ import {
 	type Outline
 } from '../core/edit/outline';
 import { pullVertex } from '../core/edit/control-polygon';
-import { endAt, meetingAt, nearestEnds, sidesOf, type MeetSide } from '../core/edit/meet';
 import { reachEnds, type Reach } from '../core/edit/pulling';
 import type { GuideLine, Snap } from '../core/edit/snap';
 import { moveBy, placeOutlines, transformOutline } from '../core/edit/transform';
-import { isOnReference, levelledBy, onPaper, onPicture, referenceBox, scaleOf } from '../core/edit/placement';
+import { referenceBox } from '../core/edit/placement';
 import { breakOutline } from '../core/edit/structure';
-import { CoreError, toProblem, type Problem } from '../core/errors';
+import { toProblem, type Problem } from '../core/errors';
 import type { Imported } from '../core/formats/imported';
 import type { Worst } from '../core/geometry/deviation';
 import { twoWayDistance } from '../core/geometry/edge-tree';
@@ -44,21 +33,15 @@ import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
 import type { Path } from '../core/geometry/path';
 import type { Box } from '../core/geometry/segment';
-import type { Way } from '../core/trace/ways';
-import { meanScale, rectifying, type Corner } from '../core/trace/perspective';
 import { formatLength } from '../core/units';
 import { COMB_PX } from '../render/comb';
-import { fitBox, MARGINS, panBy, seenBox, toPaper, zoomAt, type Margins, type View } from '../render/view';
-import { hashOf, loadDrawing, loadPicture, storePicture, storeStep } from '../storage/drawings';
-import { checkWorker } from '../workers/geometry.client';
-import { pictureWorker } from '../workers/picture.client';
-import { CombineOperation, CornerOperation, JoinOperation, TrimOperation } from './build-operations.svelte';
-import { FairOperation } from './fair-operation.svelte';
-import { MeetOperation } from './meet-operation.svelte';
-import { PlaceOperation } from './place-operation.svelte';
-import { OffsetOperation, SimplifyOperation, TraceOperation, type AnyOperation } from './operations.svelte';
+import { fitBox, MARGINS, panBy, toPaper, zoomAt, type Margins, type View } from '../render/view';
+import { loadDrawing, storeStep } from '../storage/drawings';
+import type { AnyOperation } from './operations.svelte';
+import { newId } from './ids';
 import { Looking } from './looking.svelte';
-import { openPicture, whenOpen } from './pictures';
+import { PlacedPictures } from './placed-pictures.svelte';
+import { Readiness } from './readiness.svelte';
 import type { Pen } from './pen.svelte';
 
 export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'cut';
@@ -67,15 +50,6 @@ export interface Notice {
 	readonly id: number;
 	readonly sentence: string;
 	readonly tone: 'told' | 'trouble';
-}
-
-/** Places picked on a picture, in its pixels: two for a distance, four for the corners of a rectangle. */
-export interface Sizing {
-	readonly reference: string;
-	readonly points: readonly { readonly x: number; readonly y: number }[];
-	readonly purpose: 'size' | 'check' | 'corners' | 'level';
-	/** How straight the edges of a sheet found by itself are, px. */
-	readonly straightness?: number;
 }
 
 /** How selected anchors move: freely, along the side before or after, along their own line, or softly with their neighbourhood. */
@@ -107,8 +81,6 @@ const RACK_PX = 268;
 const TAG_PX = 236;
 
 const NONE: ReadonlySet<number> = new Set();
-
-export const newId = (): string => crypto.randomUUID();
 
 /** How near the pointer must come, px. Fingers are broader. */
 export const REACH_PX = { mouse: 9, pen: 12, touch: 22 };
@@ -168,29 +140,15 @@ export class Bench {
 	operation = $state.raw<AnyOperation | undefined>();
 	filled = $state(false);
 	grid = $state(false);
-	picturesHidden = $state(false);
 	/** Dragged places snap to the picture's edge too. */
 	snapsToPicture = $state(true);
 	/** While a key is held: the drawing as it was before the last step. */
 	before = $state.raw<Drawing | undefined>();
 	rackOpen = $state(false);
 	finding = $state(false);
-	/** Two picked places for the true size, in picture pixels. */
-	sizing = $state.raw<Sizing | undefined>();
-	/** A picture in hand to be moved, turned and cropped, by id; as it would become while it is dragged. */
-	placing = $state.raw<string | undefined>();
-	placed = $state.raw<Reference | undefined>();
-	/** Where the window is parted between what the tracer sees and the picture, 0..1. */
-	split = $state(0.5);
-	/** Where the pointer is on the paper, mm, while something is picked there. */
-	pointing = $state.raw<{ x: number; y: number } | undefined>();
 	/** mm per CSS pixel on this screen, once measured. */
 	screenPxPerMm = $state(96 / 25.4);
 
-	faults = $state.raw<readonly Fault[]>([]);
-	private checked: readonly Outline[] = [];
-	checking = $state(false);
-	faultAt = $state(-1);
 	notices = $state.raw<readonly Notice[]>([]);
 	/** Another tab holds the drawing: this one reads along. */
 	readOnly = $state(false);
@@ -198,12 +156,7 @@ export class Bench {
 	/** How many writes are under way. */
 	saving = $state(0);
 
-	readonly bitmaps = new Map<string, ImageBitmap>();
-	bitmapVersion = $state(0);
-
 	private index: { drawing: Drawing; outlines: readonly Outline[]; paths: PathIndex } | undefined;
-	private checkTimer: ReturnType<typeof setTimeout> | undefined;
-	private checkRequest = 0;
 	private writes: Promise<unknown> = Promise.resolve();
 
 	readonly settings = $derived.by(() => settingsOf(this.drawing));
@@ -212,13 +165,10 @@ export class Bench {
 	readonly references = $derived.by(() => referencesOf(this.drawing));
 	/** The drawing with what is held just now. */
 	readonly shown: Drawing = $derived.by(() => {
-		const { drawing, placed } = this;
+		const { drawing } = this;
+		const { placed } = this.pictures;
 		return placed ? { ...drawing, records: new Map(drawing.records).set(placed.id, placed) } : drawing;
 	});
-	/** The picture in hand, as it is or as it would become. */
-	readonly placedReference = $derived.by(
-		() => this.placed ?? this.references.find((r) => r.id === this.placing)
-	);
 	readonly selectedOutlines = $derived.by(() => this.outlines.filter((o) => this.selected.has(o.id)));
 	/** Selected outlines that a drag may carry, and as they lie while it does. */
 	private readonly loose = $derived(this.selectedOutlines.filter((o) => !o.locked));
@@ -276,12 +226,16 @@ export class Bench {
 			outline ? [...this.segments].map((id) => outline.anchors.indexOf(id)).filter((i) => i >= 0) : []
 		);
 	}
+	/** The pictures on the paper. */
+	readonly pictures = new PlacedPictures(this);
+	/** What would stop the cut. */
+	readonly readiness = new Readiness(this);
 	/** How one looks at lines. */
 	readonly looking = new Looking(this);
 	readonly canUndo = $derived(this.pointer > 0 && !this.readOnly);
 	readonly canRedo = $derived(this.pointer < this.stepNames.length && !this.readOnly);
 	readonly stations: StationStates = $derived.by(() =>
-		findStationStates(this.drawing, this.faults, this.outlines.length)
+		findStationStates(this.drawing, this.readiness.faults, this.outlines.length)
 	);
 
 	constructor(drawing: Drawing, steps: Step[], pointer: number) {
@@ -297,8 +251,8 @@ export class Bench {
 		if (!stored) return undefined;
 		const bench = new Bench(stored.drawing, stored.steps, stored.pointer);
 		bench.station = bench.outlines.length ? 'mend' : bench.references.length ? 'trace' : 'picture';
-		for (const reference of bench.references) void bench.loadReference(reference);
-		bench.checkSoon(0);
+		for (const reference of bench.references) void bench.pictures.load(reference);
+		bench.readiness.checkSoon(0);
 		return bench;
 	}
 
@@ -400,7 +354,7 @@ export class Bench {
 			.finally(() => this.saving--);
 	}
 
-	private saveFailed(error: unknown): void {
+	saveFailed(error: unknown): void {
 		if (error instanceof DOMException && error.name === 'QuotaExceededError') {
 			this.storageFull = true;
 			this.tell(
@@ -420,7 +374,7 @@ export class Bench {
 	}
 
 	private afterChange(): void {
-		for (const reference of this.references) void this.showStraight(reference);
+		for (const reference of this.references) void this.pictures.showStraight(reference);
 		const has = (id: string) => this.drawing.records.has(id);
 		if ([...this.selected].some((id) => !has(id))) this.selected = new Set([...this.selected].filter(has));
 		if (this.enteredIds.some((id) => !has(id))) {
@@ -435,111 +389,7 @@ export class Bench {
 			if (outline.id === this.entered && [...this.segments].some((id) => !ids.has(id)))
 				this.segments = new Set([...this.segments].filter((id) => ids.has(id)));
 		}
-		this.checkSoon();
-	}
-
-	// ---- readiness
-
-	checkSoon(delay = 250): void {
-		clearTimeout(this.checkTimer);
-		this.checking = true;
-		this.checkTimer = setTimeout(() => void this.check(), delay);
-	}
-
-	private async check(): Promise<void> {
-		const request = ++this.checkRequest;
-		const outlines = this.outlines;
-		const answer = await checkWorker().check(request, outlines.map(resolve));
-		if (request !== this.checkRequest || answer.ok === 'stale') return;
-		this.checking = false;
-		if (!answer.ok) return;
-		const faults: Fault[] = [...answer.value];
-		const unsized = this.references.find((r) => r.pxPerMm === undefined);
-		if (unsized) {
-			faults.unshift({
-				kind: 'no-size',
-				x: unsized.x,
-				y: unsized.y,
-				why: `"${unsized.name}" has no true size yet: what is traced from it would have no scale.`,
-				mend: 'size',
-				stops: true
-			});
-		}
-		this.checked = outlines;
-		this.faults = faults;
-		if (this.faultAt >= faults.length) this.faultAt = faults.length - 1;
-	}
-
-	/** Goes to the next thing to mend. */
-	nextFault(by = 1): void {
-		if (this.faults.length === 0) {
-			this.tell('Nothing is left to mend.');
-			return;
-		}
-		this.goToFault((this.faultAt + by + this.faults.length) % this.faults.length);
-	}
-
-	goToFault(i: number): void {
-		const fault = this.faults[i];
-		if (!fault) return;
-		this.faultAt = i;
-		if (fault.kind === 'no-size') {
-			this.station = 'size';
-			return;
-		}
-		this.station = 'mend';
-		this.leave();
-		const outline = fault.outline === undefined ? undefined : this.checked[fault.outline];
-		this.selected = new Set(outline && this.drawing.records.has(outline.id) ? [outline.id] : []);
-		this.lookAt(fault);
-	}
-
-	mendOf(fault: Fault): string | undefined {
-		return {
-			size: 'Give it a size',
-			'join-ends': 'Join the ends',
-			close: 'Close it',
-			remove: 'Remove it',
-			'remove-segments': 'Take them out',
-			'take-overlap': 'Take the doubled stretch out',
-			'take-spikes': 'Take the spikes out',
-			fair: 'Make it fair',
-			thin: 'Thin it out',
-			none: undefined
-		}[fault.mend];
-	}
-
-	mend(fault: Fault): void {
-		if (fault.mend === 'size') {
-			this.station = 'size';
-			return;
-		}
-		const edit = mendFault(this.drawing, fault, this.checked, newId);
-		if (edit) this.commit(this.mendOf(fault) ?? 'Mend', edit);
-	}
-
-	/** Mends everything of which it is clear how. */
-	mendAll(): void {
-		const put = new Map<string, NonNullable<Edit['put']>[number]>();
-		const remove = new Set<string>();
-		let count = 0;
-		for (const fault of this.faults) {
-			if (fault.mend === 'none' || fault.mend === 'size') continue;
-			const edit = mendFault(this.drawing, fault, this.checked, newId);
-			if (!edit) continue;
-			count++;
-			for (const r of edit.put ?? []) put.set(r.id, r);
-			for (const id of edit.remove ?? []) remove.add(id);
-		}
-		for (const id of remove) put.delete(id);
-		if (this.commit(`Mend ${count} faults`, { put: [...put.values()], remove: [...remove] })) {
-			this.tell(`${count} faults mended. One undo takes it all back.`);
-		}
-	}
-
-	/** The outline that a fault is about. */
-	faultOutline(fault: Fault): Outline | undefined {
-		return fault.outline === undefined ? undefined : this.checked[fault.outline];
+		this.readiness.checkSoon();
 	}
 
 	// ---- picking and selecting
@@ -779,177 +629,6 @@ export class Bench {
 
 	// ---- operations
 
-	startTrace(reference: Reference, way?: Way): void {
-		this.dropOperation();
-		this.leave();
-		this.selected = new Set();
-		this.station = 'trace';
-		const operation = new TraceOperation(reference, () => ({
-			box: seenBox(this.view, this.size),
-			scale: this.view.scale
-		}));
-		if (way) operation.way = way;
-		this.operation = operation;
-		operation.change(0);
-	}
-
-	startSimplify(): void {
-		if (this.enteredOutlines.some((o) => this.anchorsOf(o.id).size > 1)) {
-			this.startFair({ way: 'simplify', drift: lastSettings.simplify });
-			return;
-		}
-		const outlines = this.targets();
-		if (outlines.length === 0) return;
-		this.dropOperation();
-		const operation = new SimplifyOperation(outlines, this.drawing);
-		operation.tolerance = lastSettings.simplify;
-		this.station = 'mend';
-		this.operation = operation;
-		operation.change(0);
-		void operation.draw();
-	}
-
-	/** Fairs what is selected: the stretch between the selected anchors, or whole outlines. */
-	startFair(settings: Partial<FairOperation['settings']> = {}): FairOperation | undefined {
-		const entered = this.enteredOutline;
-		if (this.enteredOutlines.filter((o) => this.anchorsOf(o.id).size > 0).length > 1) {
-			this.tell(
-				'The selected anchors lie on two outlines. Select a stretch of one, or none for all of both.'
-			);
-			return undefined;
-		}
-		const stretch = entered && this.anchors.size > 1 ? this.anchors : undefined;
-		const outlines = entered ? this.enteredOutlines : this.targets();
-		if (outlines.length === 0) {
-			this.tell('There is no outline to fair.');
-			return undefined;
-		}
-		if (stretch && [...this.picked.values()].filter((ids) => ids.size > 0).length > 1) {
-			this.tell('The selection lies on two outlines. Fair a stretch of one, or whole outlines.');
-			return undefined;
-		}
-		this.dropOperation();
-		const operation = new FairOperation(stretch ? [entered!] : outlines, this.drawing, stretch);
-		if (operation.likely !== undefined) operation.drift = operation.likely;
-		Object.assign(operation, lastSettings.fair, settings);
-		this.station = 'mend';
-		this.operation = operation;
-		operation.change(0);
-		return operation;
-	}
-
-	/** Fairs again as last time, `stronger` times as strong, and keeps it at once. */
-	async fairAgain(stronger: number): Promise<void> {
-		lastSettings.fair.strength = Math.min(20, (lastSettings.fair.strength ?? 1) * stronger);
-		const operation = this.startFair({ way: 'fair' });
-		if (!operation) return;
-		if (stronger > 1) operation.set({ drift: operation.drift * stronger });
-		await operation.settled();
-		if (this.operation !== operation) return;
-		if (operation.ready && operation.moved > 0) this.keepOperation();
-		else {
-			this.dropOperation();
-			this.tell(operation.problem?.sentence ?? operation.nothing);
-		}
-	}
-
-	startOffset(): void {
-		const outlines = this.targets();
-		if (outlines.length === 0) {
-			this.tell('There is no outline to offset.');
-			return;
-		}
-		this.dropOperation();
-		this.leave();
-		const operation = new OffsetOperation(outlines);
-		Object.assign(operation, lastSettings.offset);
-		this.station = 'offset';
-		this.operation = operation;
-		operation.change(0);
-	}
-
-	/** Moves, turns, scales, mirrors or copies the selected outlines. */
-	startPlace(): void {
-		const outlines = this.selectedOutlines.filter((o) => !o.locked);
-		if (outlines.length === 0) return;
-		this.leave();
-		this.startBuild(new PlaceOperation(outlines));
-	}
-
-	private startBuild(
-		operation:
-			CombineOperation | JoinOperation | TrimOperation | CornerOperation | PlaceOperation | MeetOperation
-	): void {
-		this.dropOperation();
-		this.station = 'build';
-		this.operation = operation;
-		operation.change(0);
-	}
-
-	startCombine(): void {
-		const outlines = this.selectedOutlines.filter((o) => o.closed);
-		if (outlines.length < 2) {
-			this.tell('Select two or more closed outlines to combine.');
-			return;
-		}
-		this.leave();
-		this.startBuild(new CombineOperation(outlines));
-	}
-
-	startJoin(): void {
-		const outlines = this.targets().filter((o) => !o.closed);
-		if (outlines.length === 0) {
-			this.tell('There is no open outline to join.');
-			return;
-		}
-		this.leave();
-		this.startBuild(new JoinOperation(outlines));
-	}
-
-	startTrim(): void {
-		const outline = this.enteredOutline;
-		if (!outline || this.segment === undefined) return;
-		const cutters = this.outlines.filter((o) => o.id !== outline.id && this.isShown(o)).map(resolve);
-		this.startBuild(new TrimOperation(outline, outline.anchors.indexOf(this.segment), cutters));
-	}
-
-	startCorner(): void {
-		const outline = this.enteredOutline;
-		if (!outline || this.anchors.size === 0) return;
-		const operation = new CornerOperation(outline, this.anchors);
-		operation.amount = operation.given ?? lastSettings.corner;
-		this.startBuild(operation);
-	}
-
-	/** The two parts that are selected to meet: the sides of an anchor, or two ends. */
-	meeting(): { outlines: readonly Outline[]; parts: readonly [MeetSide, MeetSide] } | undefined {
-		const picked = this.enteredOutlines.flatMap((outline) =>
-			[...this.anchorsOf(outline.id)].map((anchor) => ({ outline, anchor }))
-		);
-		if (picked.length === 0) {
-			const outlines = this.selectedOutlines.filter((o) => !o.closed);
-			const parts = outlines.length === 1 || outlines.length === 2 ? nearestEnds(outlines) : undefined;
-			return parts && { outlines, parts };
-		}
-		const [one] = picked;
-		if (picked.length === 1)
-			return meetingAt(one.outline, one.anchor)
-				? { outlines: [one.outline], parts: sidesOf(one.outline.id, one.anchor) }
-				: undefined;
-		const [first, second] = picked.map((p) => endAt(p.outline, p.anchor));
-		if (picked.length !== 2 || !first || !second) return undefined;
-		return { outlines: [...new Set(picked.map((p) => p.outline))], parts: [first, second] };
-	}
-
-	startMeet(): void {
-		const meeting = this.meeting();
-		if (!meeting) return;
-		const operation = new MeetOperation(meeting.outlines.map(madePlain), ...meeting.parts);
-		if (operation.isOneAnchor || operation.before.how !== 'apart') operation.way = 'curvature';
-		this.startBuild(operation);
-		this.looking.combed = true;
-	}
-
 	/** Cuts the entered outline at its selected anchors, or in the middle of the picked stretch. */
 	breakHere(): void {
 		const outline = this.enteredOutline;
@@ -978,214 +657,15 @@ export class Bench {
 			: this.outlines.filter((o) => this.isShown(o));
 	}
 
-	keepOperation(): void {
-		const operation = this.operation;
-		if (!operation?.ready) return;
-		const edit = operation.edit(this.drawing, newId);
-		let name: string;
-		if (operation.kind === 'trace') name = `Trace "${operation.reference.name}"`;
-		else if (operation.kind === 'simplify') {
-			name = 'Simplify';
-			lastSettings.simplify = operation.tolerance;
-		} else {
-			name = operation.name;
-			if (operation.kind === 'corner') lastSettings.corner = operation.amount;
-			if (operation.kind === 'fair') lastSettings.fair = operation.settings;
-			if (operation.kind === 'offset') lastSettings.offset = operation.settings;
-		}
-		this.operation = undefined;
-		if (!this.commit(name, edit)) {
-			this.tell('Nothing changed: there was nothing to gain.');
-			return;
-		}
-		if (operation.kind === 'trace') {
-			this.station = 'mend';
-			this.tell(`${edit.put?.length ?? 0} outlines traced. The picture stays underneath; P hides it.`);
-		} else if (operation.kind === 'fair') {
-			this.picked = new Map();
-			this.tell(`${name}: ${operation.anchorsBefore} anchors are ${operation.anchorsAfter} now.`);
-		} else if (operation.kind !== 'simplify') {
-			this.anchors = new Set();
-			this.segment = undefined;
-			if (this.entered && !this.drawing.records.has(this.entered)) this.leave();
-			if (!this.entered)
-				this.selected = new Set(
-					(edit.put ?? []).filter((r) => !('hidden' in r && r.hidden)).map((r) => r.id)
-				);
-		}
-	}
-
 	dropOperation(): void {
 		this.operation?.stop();
 		this.operation = undefined;
-		this.sizing = undefined;
-		this.placing = undefined;
-		this.placed = undefined;
+		this.pictures.sizing = undefined;
+		this.pictures.placing = undefined;
+		this.pictures.placed = undefined;
 		this.pen = undefined;
 		this.menu = undefined;
 		this.endDrag();
-	}
-
-	// ---- pictures
-
-	private async loadReference(reference: Reference): Promise<void> {
-		if (this.bitmaps.has(pictureKey(reference))) return;
-		// Asked for at once, so that what needs the picture meanwhile waits for it.
-		const answer = await openPicture(reference.picture, async () => {
-			const stored = await loadPicture(reference.picture);
-			if (!stored)
-				throw new CoreError('no-picture', `The picture "${reference.name}" is missing from this browser.`);
-			return stored.bytes;
-		}).catch((error: unknown) => ({ ok: false as const, problem: toProblem(error) }));
-		if (answer.ok === true) {
-			this.bitmaps.set(reference.picture, answer.value.bitmap);
-			await this.showStraight(reference);
-			this.bitmapVersion++;
-		} else if (answer.ok === false) this.trouble(answer.problem);
-	}
-
-	/** Has a straightened picture drawn, where it is one and is not drawn yet. */
-	private async showStraight(reference: Reference): Promise<void> {
-		const key = pictureKey(reference);
-		if (!reference.sheet || this.bitmaps.has(key)) return;
-		const sheet = $state.snapshot(reference.sheet) as NonNullable<Reference['sheet']>;
-		const answer = await pictureWorker().straighten(reference.picture, sheet, reference.pxPerMm ?? 1);
-		if (answer.ok === true) {
-			this.bitmaps.set(key, answer.value);
-			this.bitmapVersion++;
-		} else if (answer.ok === false) this.trouble(answer.problem);
-	}
-
-	/** Looks for a sheet in a picture, and offers its corners. */
-	async offerCorners(reference: Reference): Promise<void> {
-		await whenOpen(reference.picture);
-		const answer = await pictureWorker().findSheet(reference.picture);
-		if (answer.ok === true) {
-			const { corners, straightness } = answer.value;
-			this.sizing = { reference: reference.id, points: corners, purpose: 'corners', straightness };
-			this.tell('A sheet was found. Pull its corners where they are not right.');
-		} else if (answer.ok === false) this.trouble(answer.problem);
-	}
-
-	/** Takes the perspective out of a picture: four corners of a rectangle of known size. */
-	async straighten(
-		reference: Reference,
-		corners: readonly Corner[],
-		width: number,
-		height: number
-	): Promise<void> {
-		const sheet = { corners: corners.map(({ x, y }) => ({ x, y })), width, height };
-		try {
-			rectifying(sheet);
-			const pxPerMm = meanScale(sheet);
-			const next: Reference = {
-				...reference,
-				sheet,
-				pxPerMm,
-				widthPx: Math.max(1, Math.round(width * pxPerMm)),
-				heightPx: Math.max(1, Math.round(height * pxPerMm))
-			};
-			await whenOpen(reference.picture);
-			await this.showStraight(next);
-			if (!this.bitmaps.has(pictureKey(next))) return;
-			this.commit('Straighten picture', { put: [next] });
-			this.sizing = undefined;
-			this.fitAll();
-		} catch (error) {
-			this.trouble(toProblem(error));
-		}
-	}
-
-	/** Brings a picture in. The drawing is untouched where it cannot be opened. */
-	async addPicture(file: File): Promise<void> {
-		try {
-			const bytes = new Uint8Array(await file.arrayBuffer());
-			const hash = await hashOf(bytes);
-			const answer = await openPicture(hash, async () => bytes);
-			if (answer.ok !== true) {
-				if (answer.ok === false)
-					this.trouble({ ...answer.problem, sentence: `${file.name}: ${answer.problem.sentence}` });
-				return;
-			}
-			const { widthPx, heightPx, mediaType, statedPxPerMm, bitmap } = answer.value;
-			await storePicture({ hash, mediaType, bytes });
-			this.bitmaps.set(hash, bitmap);
-			this.bitmapVersion++;
-			const others = this.references.map((r) => referenceBox(r).x1);
-			const reference: Reference = {
-				type: 'reference',
-				id: newId(),
-				rank: Math.max(0, ...[...this.drawing.records.values()].map((r) => r.rank)) + 1,
-				name: file.name || 'Pasted picture',
-				picture: hash,
-				mediaType,
-				widthPx,
-				heightPx,
-				...(statedPxPerMm ? { statedPxPerMm, pxPerMm: statedPxPerMm } : {}),
-				x: others.length ? Math.max(...others) + 20 : 0,
-				y: 0,
-				opacity: 1
-			};
-			if (!this.commit(`Bring in "${reference.name}"`, { put: [reference] })) return;
-			this.view = fitBox(referenceBox(reference), this.size, this.margins());
-			this.station = statedPxPerMm ? 'trace' : 'size';
-			this.tell(
-				statedPxPerMm
-					? `The file states ${(statedPxPerMm * 25.4).toFixed(0)} dpi, so the picture is ${(widthPx / statedPxPerMm).toFixed(1)} × ${(heightPx / statedPxPerMm).toFixed(1)} mm.`
-					: 'The file states no true size. Pick two points whose distance you know.'
-			);
-		} catch (error) {
-			if (error instanceof DOMException && error.name === 'QuotaExceededError') this.saveFailed(error);
-			else this.tell(`${file.name}: this file could not be read.`, 'trouble');
-		}
-	}
-
-	/** Sets the true size of a picture; it keeps its top left corner. */
-	setTrueSize(reference: Reference, pxPerMm: number, name = 'Set true size'): void {
-		this.commit(name, { put: [{ ...reference, pxPerMm }] });
-		this.sizing = undefined;
-		this.fitAll();
-	}
-
-	/** Takes a picture in hand to be placed, or lets it go. */
-	place(reference: Reference | undefined): void {
-		this.dropOperation();
-		this.leave();
-		this.placing = reference?.id;
-	}
-
-	/** What is held of a picture becomes a step. */
-	releasePicture(name: string): void {
-		const { placed } = this;
-		this.placed = undefined;
-		if (placed) this.commit(name, { put: [placed] });
-	}
-
-	/** Turns a picture so that the line through two picked places of it is level or plumb. */
-	levelPicture(): void {
-		const { sizing } = this;
-		const reference = this.references.find((r) => r.id === sizing?.reference);
-		this.sizing = undefined;
-		if (!sizing || !reference) return;
-		this.commit('Straighten by a line', {
-			put: [levelledBy(reference, sizing.points[0], sizing.points[1])]
-		});
-	}
-
-	/** The place of the picture's edge nearest to a place of the paper, to a fraction of a pixel; mm. */
-	async edgeOfPicture(x: number, y: number, reach: number): Promise<{ x: number; y: number } | undefined> {
-		const reference = [...this.references].reverse().find((r) => !r.hidden && isOnReference(r, x, y));
-		if (!reference || reference.sheet) return undefined;
-		const p = onPicture(reference, x, y);
-		const answer = await pictureWorker().edgeNear(
-			reference.picture,
-			p.x,
-			p.y,
-			Math.min(40, Math.max(2, reach * scaleOf(reference)))
-		);
-		return answer.ok === true && answer.value
-			? onPaper(reference, answer.value.x, answer.value.y)
-			: undefined;
 	}
 
 	/** Where the reach of a soft pull ends on both sides of the selected anchor, mm. */
@@ -1194,11 +674,6 @@ export class Bench {
 		const [anchor] = this.anchors;
 		if (!outline || anchor === undefined) return [];
 		return reachEnds(outline, anchor, this.reachAlong);
-	}
-
-	/** The picture under a place of the paper that can be taken in hand; the uppermost. */
-	referenceAt(x: number, y: number): Reference | undefined {
-		return [...this.references].reverse().find((r) => !r.hidden && !r.locked && isOnReference(r, x, y));
 	}
 
 	addImportedDrawing(imported: Imported, name: string): void {
@@ -1227,7 +702,7 @@ export class Bench {
 	}
 
 	/** What lies over the window's edges. @param tagged there is a tag beside what is shown. */
-	private margins(tagged = false): Margins {
+	margins(tagged = false): Margins {
 		const comb = this.looking.showsComb ? COMB_PX : 0;
 		return {
 			left: MARGINS.left + comb,
@@ -1287,16 +762,3 @@ export class Bench {
 		return this.operation?.preview ?? [];
 	}
 }
-
-/** What was typed last is there next time. */
-const lastSettings: {
-	simplify: number;
-	offset: Partial<OffsetOperation['settings']>;
-	corner: number;
-	fair: Partial<FairOperation['settings']>;
-} = {
-	fair: {},
-	simplify: 0.1,
-	offset: {},
-	corner: 2
-};

@@ -1,4 +1,13 @@
 /** Everything that can be asked for: its word, other words for it, its key, and why it cannot be used just now. */
+import {
+	startTrace,
+	startSimplify,
+	startOffset,
+	startCombine,
+	startJoin,
+	startTrim,
+	startCorner
+} from './starting';
 import type { Bench } from './bench.svelte';
 import {
 	insertAnchors,
@@ -103,7 +112,7 @@ export const COMMANDS: readonly Command[] = [
 			if (reference.pxPerMm === undefined) {
 				b.station = 'size';
 				b.tell('Give the picture its true size first.', 'trouble');
-			} else b.startTrace(reference);
+			} else startTrace(b, reference);
 		}
 	},
 	{
@@ -126,7 +135,7 @@ export const COMMANDS: readonly Command[] = [
 		station: 'mend',
 		drawing: 'simplify',
 		why: needsOutlines,
-		run: (b) => b.startSimplify()
+		run: (b) => startSimplify(b)
 	},
 	{
 		id: 'next-knot',
@@ -136,8 +145,8 @@ export const COMMANDS: readonly Command[] = [
 		key: 'f',
 		station: 'mend',
 		drawing: 'knot',
-		why: (b) => (b.faults.length ? undefined : 'Nothing is left to mend.'),
-		run: (b) => b.nextFault()
+		why: (b) => (b.readiness.faults.length ? undefined : 'Nothing is left to mend.'),
+		run: (b) => b.readiness.next()
 	},
 	{
 		id: 'mend-all',
@@ -147,10 +156,10 @@ export const COMMANDS: readonly Command[] = [
 		station: 'mend',
 		drawing: 'mendall',
 		why: (b) =>
-			b.faults.some((f) => f.mend !== 'none' && f.mend !== 'size')
+			b.readiness.faults.some((f) => f.mend !== 'none' && f.mend !== 'size')
 				? undefined
 				: 'There is nothing that could be mended by itself.',
-		run: (b) => b.mendAll()
+		run: (b) => b.readiness.mendAll()
 	},
 	{
 		id: 'add-half',
@@ -304,7 +313,7 @@ export const COMMANDS: readonly Command[] = [
 			b.selectedOutlines.filter((o) => o.closed).length >= 2
 				? undefined
 				: 'Select two or more closed outlines first.',
-		run: (b) => b.startCombine()
+		run: (b) => startCombine(b)
 	},
 	{
 		id: 'join',
@@ -315,7 +324,7 @@ export const COMMANDS: readonly Command[] = [
 		station: 'build',
 		drawing: 'join',
 		why: (b) => (b.outlines.some((o) => !o.closed) ? undefined : 'There is no open outline to join.'),
-		run: (b) => b.startJoin()
+		run: (b) => startJoin(b)
 	},
 	{
 		id: 'trim',
@@ -326,7 +335,7 @@ export const COMMANDS: readonly Command[] = [
 		station: 'build',
 		drawing: 'trim',
 		why: needsSegment,
-		run: (b) => b.startTrim()
+		run: (b) => startTrim(b)
 	},
 	{
 		id: 'break',
@@ -350,7 +359,7 @@ export const COMMANDS: readonly Command[] = [
 		station: 'build',
 		drawing: 'corner',
 		why: needsAnchors,
-		run: (b) => b.startCorner()
+		run: (b) => startCorner(b)
 	},
 	{
 		id: 'offset',
@@ -361,7 +370,7 @@ export const COMMANDS: readonly Command[] = [
 		station: 'offset',
 		drawing: 'offset',
 		why: (b) => (b.outlines.length === 0 ? 'There is no outline yet.' : undefined),
-		run: (b) => b.startOffset()
+		run: (b) => startOffset(b)
 	},
 	{
 		id: 'undo',
@@ -454,7 +463,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'hide reference image show',
 		key: 'p',
 		why: (b) => (b.references.length ? undefined : 'There is no picture.'),
-		run: (b) => void (b.picturesHidden = !b.picturesHidden)
+		run: (b) => void (b.pictures.hidden = !b.pictures.hidden)
 	},
 	{
 		id: 'grid',

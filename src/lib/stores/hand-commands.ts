@@ -1,4 +1,5 @@
 /** Commands for what lies under the hand: drawing, selecting, ways of moving, handles, segments, corners, placing. */
+import { startFair, fairAgain, startPlace, startMeet, partsToMeet } from './starting';
 import { dropHandle, placeHandle, releaseHandles, type Side } from '../core/edit/anchors';
 import { handleFaults, mendHandles, segmentBeside } from '../core/edit/handles';
 import { ANCHOR_KINDS, ANCHOR_STRIDE, madePlain, type Outline } from '../core/edit/outline';
@@ -12,7 +13,8 @@ import {
 } from '../core/edit/segments';
 import { between, edgeOf, inverted, ofKind } from '../core/edit/selecting';
 import { toProblem } from '../core/errors';
-import { MOVING_WAYS, newId, type Bench, type MovingWay } from './bench.svelte';
+import { MOVING_WAYS, type Bench, type MovingWay } from './bench.svelte';
+import { newId } from './ids';
 import { needsAnchors, needsEntered, needsOutlines, needsSegment, type Command } from './command';
 import { Pen, type PenKind } from './pen.svelte';
 
@@ -143,7 +145,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		station: 'mend',
 		drawing: 'fair',
 		why: needsOutlines,
-		run: (b) => void b.startFair()
+		run: (b) => void startFair(b)
 	},
 	{
 		id: 'fair-again',
@@ -152,7 +154,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		also: 'repeat smooth again',
 		key: ';',
 		why: needsOutlines,
-		run: (b) => void b.fairAgain(1)
+		run: (b) => void fairAgain(b, 1)
 	},
 	{
 		id: 'fair-stronger',
@@ -161,7 +163,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		also: 'repeat smooth stronger more',
 		key: "'",
 		why: needsOutlines,
-		run: (b) => void b.fairAgain(1.5)
+		run: (b) => void fairAgain(b, 1.5)
 	},
 	{
 		id: 'redraw',
@@ -186,7 +188,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		station: 'build',
 		drawing: 'place',
 		why: (b) => (b.selected.size ? undefined : 'Select an outline first.'),
-		run: (b) => b.startPlace()
+		run: (b) => startPlace(b)
 	},
 	{
 		id: 'moving-way',
@@ -317,8 +319,9 @@ export const HAND_COMMANDS: readonly Command[] = [
 		key: 'Shift+m',
 		station: 'build',
 		drawing: 'meet',
-		why: (b) => (b.meeting() ? undefined : 'Select one anchor, the ends of two lines, or two open outlines.'),
-		run: (b) => b.startMeet()
+		why: (b) =>
+			partsToMeet(b) ? undefined : 'Select one anchor, the ends of two lines, or two open outlines.',
+		run: (b) => startMeet(b)
 	},
 	{
 		id: 'arc',

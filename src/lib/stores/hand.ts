@@ -27,7 +27,8 @@ import { combTips } from '../render/comb';
 import { handleEnd } from '../render/marks';
 import { RULER_PX } from '../render/rulers';
 import { toPaper, toScreen } from '../render/view';
-import { newId, REACH_PX, type Bench, type PointerKind, type Under } from './bench.svelte';
+import { REACH_PX, type Bench, type PointerKind, type Under } from './bench.svelte';
+import { newId } from './ids';
 import { PictureHand, type PictureGesture } from './picture-hand';
 
 export interface PointerAt {
@@ -119,12 +120,12 @@ export class Hand {
 			return;
 		}
 		const p = this.paper(at);
-		if (bench.sizing) {
+		if (bench.pictures.sizing) {
 			const index = this.picture.pick(p, at);
 			if (index !== undefined) this.gesture = { what: 'pick', index };
 			return;
 		}
-		if (bench.placing) {
+		if (bench.pictures.placing) {
 			const taken = this.picture.take(p, at);
 			if (taken === 'box') this.gesture = { what: 'box', x: at.x, y: at.y, add: false, started: false };
 			else if (taken === 'pan') this.gesture = { what: 'pan', x: at.x, y: at.y };
@@ -261,13 +262,13 @@ export class Hand {
 	move(at: PointerAt): void {
 		const { bench, gesture } = this;
 		const p = this.paper(at);
-		if (bench.sizing) bench.pointing = p;
+		if (bench.pictures.sizing) bench.pictures.pointing = p;
 		if (gesture?.what === 'pick') {
 			const px = this.picture.onPicture(p);
-			const { sizing } = bench;
+			const { sizing } = bench.pictures;
 			if (!px || !sizing) return;
 			const points = sizing.points.map((q, k) => (k === gesture.index ? { x: px.x, y: px.y } : q));
-			bench.sizing = { ...sizing, points };
+			bench.pictures.sizing = { ...sizing, points };
 			return;
 		}
 		if (bench.pen && (!gesture || gesture.what === 'pen')) {
@@ -357,7 +358,7 @@ export class Hand {
 				bench.under = under;
 		}
 		const hover =
-			bench.enteredOutline || bench.operation || bench.sizing || bench.placing
+			bench.enteredOutline || bench.operation || bench.pictures.sizing || bench.pictures.placing
 				? undefined
 				: bench.outlineAt(p.x, p.y, at.kind);
 		if (hover !== this.hover) {
@@ -576,7 +577,7 @@ export class Hand {
 		if (!this.edge || Math.hypot(this.edge.at.x - p.x, this.edge.at.y - p.y) > reach / 8) {
 			const asked = { at: p, found: this.edge?.found };
 			this.edge = asked;
-			void bench.edgeOfPicture(p.x, p.y, reach).then((found) => {
+			void bench.pictures.edgeNear(p.x, p.y, reach).then((found) => {
 				if (this.edge === asked) this.edge = { at: p, found };
 			});
 		}
@@ -643,7 +644,7 @@ export class Hand {
 				return;
 			case 'move picture':
 			case 'turn picture':
-				bench.releasePicture(gesture.what === 'move picture' ? 'Move picture' : 'Turn picture');
+				bench.pictures.release(gesture.what === 'move picture' ? 'Move picture' : 'Turn picture');
 				return;
 			case 'lasso':
 				this.endLasso(gesture.points, gesture.add);
@@ -683,7 +684,7 @@ export class Hand {
 				return;
 		}
 		this.box = undefined;
-		if (bench.placing) {
+		if (bench.pictures.placing) {
 			if (gesture.started) this.picture.crop(gesture.x, gesture.y, at.x, at.y);
 			this.redraw();
 			return;
@@ -726,7 +727,7 @@ export class Hand {
 		this.lasso = undefined;
 		bench.drafts = new Map();
 		bench.carried = undefined;
-		bench.placed = undefined;
+		bench.pictures.placed = undefined;
 		bench.endDrag();
 	}
 
@@ -737,7 +738,7 @@ export class Hand {
 			bench.pen.finish();
 			return;
 		}
-		if (bench.operation || bench.sizing || bench.placing) return;
+		if (bench.operation || bench.pictures.sizing || bench.pictures.placing) return;
 		const p = this.paper(at);
 		const outline = bench.enteredOutline;
 		if (outline) {
@@ -761,7 +762,7 @@ export class Hand {
 	menuAt(at: PointerAt): void {
 		const { bench } = this;
 		this.cancel();
-		if (bench.operation || bench.sizing || bench.placing || bench.pen) return;
+		if (bench.operation || bench.pictures.sizing || bench.pictures.placing || bench.pen) return;
 		const p = this.paper(at);
 		const hit = bench.enteredOutline ? this.pickAt(p, at, false) : undefined;
 		if (hit) {

@@ -1,6 +1,7 @@
 /** Commands for looking closely: the comb, the line against others, ghosts, the worst place. */
 import { broughtBack, dropGhosts, keepGhosts } from '../core/edit/operations';
-import { newId } from './bench.svelte';
+
+import { newId } from './ids';
 import { needsEntered, needsOutlines, type Command } from './command';
 import type { Compared } from './looking.svelte';
 

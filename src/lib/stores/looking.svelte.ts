@@ -49,7 +49,7 @@ export class Looking {
 	combed = $state(false);
 	stretch = $state(1);
 	/** The comb shows by itself while something is dragged. */
-	whileDragging = $state(false);
+	whileDragging = $state(true);
 	marks = $state.raw<CombMarks>({ inflections: true, steps: true, tightest: true });
 	/** All handles of the entered outlines as one polygon, to pull the line by. */
 	polygon = $state(false);

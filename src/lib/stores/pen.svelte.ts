@@ -20,7 +20,8 @@ import { arcThrough, circleThrough, shapePath, type ShapeRecipe } from '../core/
 import { lockedDirection, type Snap } from '../core/edit/snap';
 import { CoreError, toProblem } from '../core/errors';
 import { polygonPath, type Path } from '../core/geometry/path';
-import { newId, type Bench } from './bench.svelte';
+import type { Bench } from './bench.svelte';
+import { newId } from './ids';
 
 export const PEN_KINDS = [
 	'line',

@@ -21,7 +21,7 @@ export class PictureHand {
 	/** Picks a place on the picture that is being sized; a press on one that is picked takes hold of it: its index. */
 	pick(p: { x: number; y: number }, at: PointerAt): number | undefined {
 		const { bench } = this;
-		const sizing = bench.sizing!;
+		const sizing = bench.pictures.sizing!;
 		const px = this.onPicture(p);
 		if (!px) {
 			bench.tell('That is beside the picture. Pick a point on it.');
@@ -47,14 +47,14 @@ export class PictureHand {
 			bench.tell('The two points are too close together to measure by. Pick two that are far apart.');
 			return undefined;
 		}
-		bench.sizing = { ...sizing, points };
-		if (sizing.purpose === 'level' && points.length === 2) bench.levelPicture();
+		bench.pictures.sizing = { ...sizing, points };
+		if (sizing.purpose === 'level' && points.length === 2) bench.pictures.level();
 		return undefined;
 	}
 
 	/** A place of the paper in the pixels of the picture that is being sized. */
 	onPicture(p: { x: number; y: number }): { x: number; y: number; scale: number } | undefined {
-		const reference = this.bench.references.find((r) => r.id === this.bench.sizing?.reference);
+		const reference = this.bench.references.find((r) => r.id === this.bench.pictures.sizing?.reference);
 		if (!reference || !isOnReference(reference, p.x, p.y)) return undefined;
 		return { ...onPicture(reference, p.x, p.y), scale: scaleOf(reference) };
 	}
@@ -62,7 +62,7 @@ export class PictureHand {
 	/** Takes hold of the picture in hand: at its knob to turn it, elsewhere to move it, with Shift to crop it. */
 	take(p: { x: number; y: number }, at: PointerAt): PictureGesture | 'box' | 'pan' | undefined {
 		const { bench } = this;
-		const reference = bench.placedReference!;
+		const reference = bench.pictures.inHand!;
 		const corners = frameOf(reference).map((q) => toScreen(bench.view, bench.size, q.x, q.y));
 		const knob = turnKnob(corners);
 		if (Math.hypot(knob.x - at.x, knob.y - at.y) < REACH_PX[at.kind] + 4) {
@@ -72,9 +72,9 @@ export class PictureHand {
 		if (isOnReference(reference, p.x, p.y)) {
 			return { what: 'move picture', x: at.x, y: at.y, from: reference, started: false };
 		}
-		const other = bench.referenceAt(p.x, p.y);
+		const other = bench.pictures.at(p.x, p.y);
 		if (!other) return 'pan';
-		bench.placing = other.id;
+		bench.pictures.placing = other.id;
 		return undefined;
 	}
 
@@ -87,19 +87,19 @@ export class PictureHand {
 			const d = at.shift
 				? lockedDirection(p.x - start.x, p.y - start.y)
 				: { x: p.x - start.x, y: p.y - start.y };
-			bench.placed = { ...from, x: from.x + d.x, y: from.y + d.y };
+			bench.pictures.placed = { ...from, x: from.x + d.x, y: from.y + d.y };
 			return;
 		}
 		const middle = middleOf(from);
 		const angleOf = (q: { x: number; y: number }) => Math.atan2(q.y - middle.y, q.x - middle.x);
 		const by = ((angleOf(p) - angleOf(start)) * 180) / Math.PI;
-		bench.placed = turned(from, at.shift ? 15 * Math.round(by / 15) : by, middle);
+		bench.pictures.placed = turned(from, at.shift ? 15 * Math.round(by / 15) : by, middle);
 	}
 
 	/** Crops the picture in hand to a box of the window. */
 	crop(x0: number, y0: number, x1: number, y1: number): void {
 		const { bench } = this;
-		const reference = bench.placedReference;
+		const reference = bench.pictures.inHand;
 		if (!reference) return;
 		const places = [
 			[x0, y0],

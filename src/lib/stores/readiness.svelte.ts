@@ -1,0 +1,122 @@
+/** What would stop the cut: found behind the work, gone to, mended. */
+import type { Fault } from '../core/check/readiness';
+import type { Edit } from '../core/edit/history';
+import { mendFault } from '../core/edit/mend';
+import { resolve, type Outline } from '../core/edit/outline';
+import { checkWorker } from '../workers/geometry.client';
+import type { Bench } from './bench.svelte';
+import { newId } from './ids';
+
+export class Readiness {
+	faults = $state.raw<readonly Fault[]>([]);
+	checking = $state(false);
+	/** The fault that is gone to; -1 none. */
+	at = $state(-1);
+	private checked: readonly Outline[] = [];
+	private timer: ReturnType<typeof setTimeout> | undefined;
+	private request = 0;
+
+	constructor(private readonly bench: Bench) {}
+
+	checkSoon(delay = 250): void {
+		clearTimeout(this.timer);
+		this.checking = true;
+		this.timer = setTimeout(() => void this.check(), delay);
+	}
+
+	private async check(): Promise<void> {
+		const request = ++this.request;
+		const outlines = this.bench.outlines;
+		const answer = await checkWorker().check(request, outlines.map(resolve));
+		if (request !== this.request || answer.ok === 'stale') return;
+		this.checking = false;
+		if (!answer.ok) return;
+		const faults: Fault[] = [...answer.value];
+		const unsized = this.bench.references.find((r) => r.pxPerMm === undefined);
+		if (unsized) {
+			faults.unshift({
+				kind: 'no-size',
+				x: unsized.x,
+				y: unsized.y,
+				why: `"${unsized.name}" has no true size yet: what is traced from it would have no scale.`,
+				mend: 'size',
+				stops: true
+			});
+		}
+		this.checked = outlines;
+		this.faults = faults;
+		if (this.at >= faults.length) this.at = faults.length - 1;
+	}
+
+	/** Goes to the next thing to mend. */
+	next(by = 1): void {
+		if (this.faults.length === 0) {
+			this.bench.tell('Nothing is left to mend.');
+			return;
+		}
+		this.goTo((this.at + by + this.faults.length) % this.faults.length);
+	}
+
+	goTo(i: number): void {
+		const fault = this.faults[i];
+		if (!fault) return;
+		this.at = i;
+		if (fault.kind === 'no-size') {
+			this.bench.station = 'size';
+			return;
+		}
+		this.bench.station = 'mend';
+		this.bench.leave();
+		const outline = fault.outline === undefined ? undefined : this.checked[fault.outline];
+		this.bench.selected = new Set(outline && this.bench.drawing.records.has(outline.id) ? [outline.id] : []);
+		this.bench.lookAt(fault);
+	}
+
+	mendWord(fault: Fault): string | undefined {
+		return {
+			size: 'Give it a size',
+			'join-ends': 'Join the ends',
+			close: 'Close it',
+			remove: 'Remove it',
+			'remove-segments': 'Take them out',
+			'take-overlap': 'Take the doubled stretch out',
+			'take-spikes': 'Take the spikes out',
+			fair: 'Make it fair',
+			thin: 'Thin it out',
+			none: undefined
+		}[fault.mend];
+	}
+
+	mend(fault: Fault): void {
+		if (fault.mend === 'size') {
+			this.bench.station = 'size';
+			return;
+		}
+		const edit = mendFault(this.bench.drawing, fault, this.checked, newId);
+		if (edit) this.bench.commit(this.mendWord(fault) ?? 'Mend', edit);
+	}
+
+	/** Mends everything of which it is clear how. */
+	mendAll(): void {
+		const put = new Map<string, NonNullable<Edit['put']>[number]>();
+		const remove = new Set<string>();
+		let count = 0;
+		for (const fault of this.faults) {
+			if (fault.mend === 'none' || fault.mend === 'size') continue;
+			const edit = mendFault(this.bench.drawing, fault, this.checked, newId);
+			if (!edit) continue;
+			count++;
+			for (const r of edit.put ?? []) put.set(r.id, r);
+			for (const id of edit.remove ?? []) remove.add(id);
+		}
+		for (const id of remove) put.delete(id);
+		if (this.bench.commit(`Mend ${count} faults`, { put: [...put.values()], remove: [...remove] })) {
+			this.bench.tell(`${count} faults mended. One undo takes it all back.`);
+		}
+	}
+
+	/** The outline that a fault is about. */
+	outlineOf(fault: Fault): Outline | undefined {
+		return fault.outline === undefined ? undefined : this.checked[fault.outline];
+	}
+}
