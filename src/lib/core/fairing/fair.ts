@@ -99,7 +99,7 @@ export function* fairSteps(path: Path, options: FairOptions): Generator<number, 
 	const most = before > FEW ? FEWER_OF_MANY * before : before - 1;
 	for (let attempt = 0; attempt < ATTEMPTS; attempt++, unit *= 0.75, firmness *= 0.7) {
 		yield attempt / ATTEMPTS;
-		const asked: Asked = { unit, length, drift, strength: firmness, cornerAngle, verdicts, scatter: 0 };
+		const asked: Asked = { unit, length, drift, strength: firmness, cornerAngle, verdicts };
 		const { drawn, seeming } = yield* drawFair(path, asked, attempt / ATTEMPTS);
 		if (!drawn || drawn.types.length === 0 || anchorCount(drawn) > most) continue;
 		yield (attempt + 0.7) / ATTEMPTS;
@@ -119,8 +119,6 @@ interface Asked {
 	readonly strength: number;
 	readonly cornerAngle: number;
 	readonly verdicts: readonly CornerVerdict[];
-	/** mm: how much the line scatters. */
-	readonly scatter: number;
 }
 
 /** What counts as a corner, in units of the samples. */
@@ -139,14 +137,13 @@ interface Drawn {
 }
 
 /** @param from the share of the work at which it begins. */
-function* drawFair(path: Path, wanted: Asked, from: number): Generator<number, Drawn> {
-	const { unit, length } = wanted;
-	const rule = cornerRule(wanted);
+function* drawFair(path: Path, asked: Asked, from: number): Generator<number, Drawn> {
+	const { unit, length } = asked;
+	const rule = cornerRule(asked);
 	const samples = samplePath(path, length, STEP * unit);
 	const points = inUnits(samples, unit);
 	const trail = makeTrail(points, path.closed);
 	const noise = scatterOf(trail, meantCorners(trail, LIKELY_SCATTER, rule));
-	const asked: Asked = { ...wanted, scatter: noise * unit };
 	const corners = meantCorners(trail, noise, rule);
 	const seeming = seemingCorners(trail, noise, rule).map((c) => ({ x: c.x * unit, y: c.y * unit }));
 	const isFree = path.closed && corners.length === 0;
@@ -275,12 +272,12 @@ function wideTurn(trail: Trail, index: number, reach: number, skip: number): num
 
 /** A line without corners, or a run between two: smoothed, and drawn as few cubics. */
 function freeLine(samples: EvenSamples, asked: Asked): Path {
-	const { drift, unit, strength, scatter } = asked;
+	const { drift, unit, strength } = asked;
 	const least = LEAST_SPAN * unit;
 	// Smoothed a little first, so that lengths are those of the line and not of its jags.
-	const rough = splineThrough(samples, least, 1, scatter);
+	const rough = splineThrough(samples, least, 1);
 	const even = resample(samples, splineAtSamples(rough, samples), samples.step);
-	const path = splineAsPath(splineThrough(even, least, strength, scatter));
+	const path = splineAsPath(splineThrough(even, least, strength));
 	return refit(path, { tolerance: CLOSE * drift, keepLength: Infinity });
 }
 

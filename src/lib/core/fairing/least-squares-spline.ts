@@ -3,7 +3,7 @@
  *
  * Few spans cannot follow scatter, and being curvature-continuous they do not wobble; least squares balance what lies
  * outside and inside, so that nothing shrinks. The number of spans grows until more of them hardly bring the line nearer
- * to the samples, the less so where it lies as near as they scatter; spans that lie worse than the others are halved.
+ * to the samples; spans that lie worse than the others are halved.
  *
  * Source: Piegl and Tiller, The NURBS Book, 2.2 (basis functions) and 9.4.1 (least squares).
  */
@@ -26,8 +26,6 @@ export interface FittedSpline {
 /** Steps by which the number of spans grows, and by how much the mean square must fall to ask for more. */
 const GROWTH = 1.3;
 const WORTH = 1.05;
-/** The same where the line lies as near already as the samples scatter. */
-const WORTH_WITHIN = 1.1;
 
 /** mm along the samples. */
 const lengthOf = ({ x, closed, step }: EvenSamples) => (closed ? x.length : x.length - 1) * step;
@@ -35,14 +33,8 @@ const lengthOf = ({ x, closed, step }: EvenSamples) => (closed ? x.length : x.le
 /**
  * @param least mm: no span is shorter.
  * @param strength more takes fewer spans.
- * @param scatter mm: how much the samples scatter; nearer than that, more spans must bring it nearer by more.
  */
-export function splineThrough(
-	samples: EvenSamples,
-	least: number,
-	strength: number,
-	scatter = 0
-): FittedSpline {
+export function splineThrough(samples: EvenSamples, least: number, strength: number): FittedSpline {
 	const length = lengthOf(samples);
 	const most = Math.max(2, Math.floor(length / least));
 	let count = Math.min(most, samples.closed ? 6 : 2);
@@ -50,11 +42,11 @@ export function splineThrough(
 	const thin = thinner(samples);
 	let best = solveSpline(thin(count), even(count));
 	let settled = 0;
+	const worth = 1 + (WORTH - 1) * strength;
 	let now = best;
 	while (count < most && settled < 3) {
 		const next = Math.min(most, Math.max(count + 1, Math.round(count * GROWTH)));
 		const finer = solveSpline(thin(next), even(next));
-		const worth = 1 + ((best.rms > scatter ? WORTH : WORTH_WITHIN) - 1) * strength;
 		if (now.rms * now.rms > worth * finer.rms * finer.rms + 1e-18) {
 			best = finer;
 			settled = 0;
