@@ -74,9 +74,9 @@ test('the moon in stairs made smooth by each way: anchors, drift, nearness to wh
 	const meant = turningOf(moon);
 	// A pixel is a third of a millimetre: the stairs lie up to 0.24 mm from the line that was meant.
 	for (const [way, drift, anchors, near, turns] of [
-		['fair', '0.4', 16, 0.36, 1.7],
-		['simplify', '0.4', 16, 0.36, 1.7],
-		['arcs', '0.5', 40, 0.6, 2],
+		['fair', '0.4', 16, 0.4, 1.3],
+		['simplify', '0.4', 16, 0.4, 1.3],
+		['arcs', '0.5', 40, 0.6, 3],
 		['straights', '0.5', 120, 0.6, 3],
 		['rebuild', '', 60, 0.6, 2]
 	] as const) {

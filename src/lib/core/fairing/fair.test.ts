@@ -2,7 +2,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { EdgeTree, flattenPath, largestDistance, twoWayDistance } from '../geometry/edge-tree';
-import { anchorCount, pathArea, turnAt } from '../geometry/measure';
+import { anchorCount, pathArea, pathLength, turnAt } from '../geometry/measure';
 import {
 	circlePath,
 	PathBuilder,
@@ -15,7 +15,10 @@ import { directionAt, curvatureAt } from '../geometry/segment';
 import { resample, samplePath } from './even-samples';
 import { fairPath, fairSteps } from './fair';
 import { solveSpline, splineAsPath, splineAtSamples, splineThrough } from './least-squares-spline';
+import { mergeStraights } from '../geometry/straights';
+import { cornersWithin, withoutTeeth } from './joints';
 import { mergedArcs } from './merged-arcs';
+import { isWobbly, shapeTurning, totalTurning } from './wobble';
 import { simplifyPath, simplifySteps } from './simplify';
 
 /** Numbers that look like chance, the same every time. */
@@ -25,6 +28,25 @@ function chance(seed: number): () => number {
 		s = (s * 1664525 + 1013904223) >>> 0;
 		return s / 4294967296;
 	};
+}
+/** The stairs that a grid of pixels makes of a path: its points on the grid, one step across or up at a time. */
+function stairs(path: Path, pitch: number): Path {
+	const flat = flattenPath(path, 1e-3);
+	const out: number[] = [];
+	const n = flat.length / 2;
+	let last: [number, number] | undefined;
+	for (let i = 0; i <= n; i++) {
+		const [a, b] = [2 * ((i + n - 1) % n), 2 * (i % n)];
+		for (let k = 0; k < 20; k++) {
+			const x = Math.round((flat[a] + ((flat[b] - flat[a]) * k) / 20) / pitch);
+			const y = Math.round((flat[a + 1] + ((flat[b + 1] - flat[a + 1]) * k) / 20) / pitch);
+			if (last && last[0] === x && last[1] === y) continue;
+			if (last && last[0] !== x && last[1] !== y) out.push(x * pitch, last[1] * pitch);
+			out.push(x * pitch, y * pitch);
+			last = [x, y];
+		}
+	}
+	return mergeStraights(polygonPath(out));
 }
 /** Dense points along a path, thrown about by up to `size`. */
 function jagged(path: Path, pitch: number, size: number, seed = 1): Path {
@@ -177,6 +199,60 @@ describe('fairing', () => {
 			(i) => Math.hypot(bent.path.segs[8 * i] - 60, bent.path.segs[8 * i + 1] - 30) < 4
 		);
 		for (const i of there) expect(Math.abs(turnAt(bent.path, i))).toBeLessThan(5);
+	});
+
+	test('stairs of a crescent become few curves that turn as it does, its two tips within the band', () => {
+		const crescent = new PathBuilder(0, 46)
+			.cubic(-26, 38, -40, 14, -34, -12)
+			.cubic(-28, -38, -2, -54, 24, -46)
+			.cubic(6, -40, -8, -26, -12, -6)
+			.cubic(-16, 14, -12, 32, 0, 46)
+			.close();
+		const pitch = 1 / 3;
+		for (const drift of [0.36, 0.42, 0.5]) {
+			const rough = stairs(crescent, pitch);
+			const { path, drift: moved } = fairPath(rough, { drift });
+			expect(moved).toBeGreaterThan(0);
+			expect(moved).toBeLessThanOrEqual(drift);
+			expect(anchorCount(path)).toBeLessThanOrEqual(14);
+			expect(totalTurning(path)).toBeLessThan(1.25 * totalTurning(crescent));
+			expect(farthest(path, crescent)).toBeLessThan(0.45);
+			expect(Math.abs(pathArea(path) / pathArea(crescent) - 1)).toBeLessThan(0.01);
+		}
+	});
+
+	test('turning: of a circle 360 degrees, of a square four right angles; a jagged line turns no more in shape than what it was', () => {
+		const circle = circlePath(0, 0, 30);
+		expect(totalTurning(circle)).toBeCloseTo(360, 6);
+		expect(totalTurning(polygonPath([0, 0, 9, 0, 9, 9, 0, 9]))).toBeCloseTo(360, 6);
+		const rough = jagged(circle, 0.2, 0.1);
+		expect(totalTurning(rough)).toBeGreaterThan(5000);
+		const shape = shapeTurning(rough, pathLength(rough), 0.25);
+		expect(shape).toBeGreaterThan(340);
+		expect(shape).toBeLessThan(460);
+		expect(isWobbly(circle, shape)).toBe(false);
+		expect(isWobbly(rough, shape)).toBe(true);
+	});
+
+	test('short sides of a zigzag are teeth, those of a step or a notch that goes one way are not; corners come into the band', () => {
+		const zigzag = polygonPath([0, 0, 20, 0, 20.2, 0.3, 40, 0.3, 40, 20, 0, 20]);
+		const { path, joints } = withoutTeeth(zigzag, 1);
+		expect(joints).toHaveLength(1);
+		expect(joints[0].x).toBeCloseTo(20.1, 9);
+		expect(path.types).toHaveLength(5);
+		expect(path.segs[8 + 0]).toBe(joints[0].x);
+		// A blunted tip turns to one side at both ends.
+		const blunt = polygonPath([0, 0, 20, 0, 20.2, 0.3, 0, 20]);
+		expect(withoutTeeth(blunt, 1).joints).toEqual([]);
+		expect(withoutTeeth(zigzag, 0.2).path).toBe(zigzag);
+		// A tip drawn 3 mm too far comes back to where it may be; one that falls short goes out to it.
+		const tip = polygonPath([0, 0, 40, -4, 40, 4]);
+		for (const at of [-3, 2]) {
+			const drawn = polygonPath([at, 0, 40, -4, 40, 4]);
+			const kept = cornersWithin(drawn, tip, 0.4);
+			expect(kept.distance).toBeLessThanOrEqual(0.4);
+			expect(Math.abs(kept.path.segs[0])).toBeLessThan(0.5);
+		}
 	});
 
 	test('progress grows from step to step, up to 1', () => {

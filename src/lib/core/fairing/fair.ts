@@ -16,9 +16,10 @@ import { refit } from '../geometry/refit';
 import { drawChain, fitContour, planChain, type ContourFitOptions } from '../trace/contour-fit';
 import { leastTurn, verdictAt, type CornerRule, type CornerVerdict } from '../trace/corner-verdicts';
 import { findCorners } from '../trace/corners';
-import { cornersWithin } from './joints';
+import { cornersWithin, withoutTeeth } from './joints';
 import { resample, samplePath, type EvenSamples } from './even-samples';
 import { smoothEnds } from './stretch';
+import { burden, isWobbly, shapeTurning, totalTurning } from './wobble';
 import { splineAsPath, splineAtSamples, splineThrough } from './least-squares-spline';
 
 export interface FairOptions {
@@ -61,6 +62,10 @@ const CLEARLY_FEWER = 0.7;
 /** Of a line with more anchors the faired one has much fewer, or it is not fair. */
 const FEW = 60;
 const FEWER_OF_MANY = 0.4;
+/** Times that the shape turns: what turns more is not fair. */
+const HOPELESS = 3;
+/** And so few that no better line need be looked for. */
+const FEW_OF_MANY = 0.1;
 /** Degrees: joints that turn less run on smoothly. */
 const SMOOTH_TURN = 5;
 /** Units: the shortest span of a smoothed line. */
@@ -72,7 +77,14 @@ const CLEARLY_ONE = 1.4;
 const FROM_AFAR = 0.8;
 /** Drifts: how near to a place a verdict is about it. */
 const VERDICT_DRIFTS = 5;
-const ATTEMPTS = 6;
+/** From attempt to attempt the samples lie closer and the line is held less firmly. */
+const ATTEMPTS = 7;
+const FINER = 0.86;
+const GENTLER = 0.84;
+/** Drifts: shorter sides of a zigzag are teeth. */
+const SHORT_DRIFTS = 4;
+/** So many times the strength is tried, one after the other, while the line wobbles. */
+const SMOOTHER = [1, 2];
 
 /**
  * @returns the line faired; as it was, with a drift of 0, where nothing is to be gained.
@@ -97,18 +109,45 @@ export function* fairSteps(path: Path, options: FairOptions): Generator<number, 
 	let firmness = strength;
 	const before = anchorCount(path);
 	const most = before > FEW ? FEWER_OF_MANY * before : before - 1;
-	for (let attempt = 0; attempt < ATTEMPTS; attempt++, unit *= 0.75, firmness *= 0.7) {
-		yield attempt / ATTEMPTS;
-		const asked: Asked = { unit, length, drift, strength: firmness, cornerAngle, verdicts };
-		const { drawn, seeming } = yield* drawFair(path, asked, attempt / ATTEMPTS);
-		if (!drawn || drawn.types.length === 0 || anchorCount(drawn) > most) continue;
-		yield (attempt + 0.7) / ATTEMPTS;
-		const { path: kept, distance, x, y } = cornersWithin(drawn, path, drift);
-		if (distance > drift) continue;
-		const doubtful = doubtfulCorners(kept, seeming, asked);
-		return { path: kept, drift: distance, worst: { x, y }, doubtful };
+	const shape = shapeTurning(path, length, drift);
+	let best: Faired | undefined;
+	let hopeless = 0;
+	for (let attempt = 0; attempt < ATTEMPTS && hopeless < 2; attempt++, unit *= FINER, firmness *= GENTLER) {
+		// A line may follow what the teeth do together, such as the plateaus of stairs: then a smoother one is looked for.
+		for (const times of SMOOTHER) {
+			yield attempt / ATTEMPTS;
+			const asked: Asked = { unit, length, drift, strength: times * firmness, cornerAngle, verdicts };
+			const faired = yield* drawnWithin(path, asked, most, attempt / ATTEMPTS);
+			if (!faired) {
+				if (best) continue;
+				break;
+			}
+			// What wobbles as much as this still follows the teeth: the drift is too small for them.
+			if (totalTurning(faired.path) > HOPELESS * shape) {
+				hopeless++;
+				break;
+			}
+			const count = anchorCount(faired.path);
+			if (!isWobbly(faired.path, shape) && (count <= FEW || count <= FEW_OF_MANY * before)) return faired;
+			if (!best || burden(faired.path, shape) < burden(best.path, shape)) best = faired;
+		}
 	}
-	return still;
+	return best ?? still;
+}
+
+/** The line drawn fair, its corners in the band; undefined where it leaves the band or takes too many anchors. */
+function* drawnWithin(
+	path: Path,
+	asked: Asked,
+	most: number,
+	from: number
+): Generator<number, Faired | undefined> {
+	const { drawn, seeming } = yield* drawFair(path, asked, from);
+	if (!drawn || drawn.types.length === 0 || anchorCount(drawn) > most) return undefined;
+	yield from + 0.7 / ATTEMPTS;
+	const { path: kept, distance, x, y } = cornersWithin(drawn, path, asked.drift);
+	if (distance > asked.drift) return undefined;
+	return { path: kept, drift: distance, worst: { x, y }, doubtful: doubtfulCorners(kept, seeming, asked) };
 }
 
 interface Asked {
@@ -156,13 +195,17 @@ function* drawFair(path: Path, asked: Asked, from: number): Generator<number, Dr
 		noise,
 		blur: 0
 	};
-	const drawn = transformPath(draughted(points, path.closed, fit), [unit, 0, 0, unit, 0, 0]);
+	const draught = transformPath(draughted(points, path.closed, fit), [unit, 0, 0, unit, 0, 0]);
+	const { path: drawn, joints } = withoutTeeth(draught, SHORT_DRIFTS * asked.drift);
 	yield from + 0.5 / ATTEMPTS;
 	if (isFree && noise >= FAIR_ALREADY && (drawn.types.length === 0 || drawn.types.includes(CUBIC)))
 		return { drawn: freeLine(samples, asked), seeming };
 	if (drawn.types.length === 0) return { drawn: undefined, seeming };
 	// A line that hardly scatters is drawn as it is, unless it wobbles: then a smoother one takes clearly fewer anchors.
-	return { drawn: withFreeRuns(drawn, samples, asked, noise < FAIR_ALREADY ? CLEARLY_FEWER : 1), seeming };
+	return {
+		drawn: withFreeRuns(drawn, samples, asked, noise < FAIR_ALREADY ? CLEARLY_FEWER : 1, joints),
+		seeming
+	};
 }
 
 function inUnits({ x, y }: EvenSamples, unit: number): Float64Array {
@@ -285,12 +328,21 @@ function freeLine(samples: EvenSamples, asked: Asked): Path {
  * Runs between corners that hold free curves drawn anew from the samples smoothed: the whole run as one, or its straights and
  * arcs kept and only what lies between them, whichever takes fewer anchors.
  * @param worth the smoothed run may take so many times the anchors of the other.
+ * @param teeth joints that stand for teeth: the line runs through them smoothly.
  */
-function withFreeRuns(drawn: Path, samples: EvenSamples, asked: Asked, worth: number): Path {
+function withFreeRuns(
+	drawn: Path,
+	samples: EvenSamples,
+	asked: Asked,
+	worth: number,
+	teeth: readonly { readonly x: number; readonly y: number }[]
+): Path {
 	const n = drawn.types.length;
 	const rule: CornerRule = { ...asked, verdictReach: VERDICT_DRIFTS * asked.drift };
-	const isNone = (i: number) =>
-		verdictAt(rule, drawn.segs[STRIDE * (i % n)], drawn.segs[STRIDE * (i % n) + 1]) === false;
+	const isNone = (i: number) => {
+		const [x, y] = [drawn.segs[STRIDE * (i % n)], drawn.segs[STRIDE * (i % n) + 1]];
+		return verdictAt(rule, x, y) === false || teeth.some((t) => t.x === x && t.y === y);
+	};
 	const isSmooth = (i: number) =>
 		(drawn.closed || (i > 0 && i < n)) && (Math.abs(turnAt(drawn, i % n)) < SMOOTH_TURN || isNone(i));
 	let begin = 0;
@@ -357,13 +409,25 @@ function freeRun(drawn: Path, run: readonly number[], samples: EvenSamples, aske
 	const last = STRIDE * run[run.length - 1];
 	const [ax, ay] = [drawn.segs[first], drawn.segs[first + 1]];
 	const [bx, by] = [drawn.segs[last + 6], drawn.segs[last + 7]];
-	const part = samplesBetween(samples, ax, ay, bx, by, run, drawn);
+	const after = (run[run.length - 1] + 1) % drawn.types.length;
+	const skips: [number, number] = [besideTip(turnAt(drawn, run[0])), besideTip(turnAt(drawn, after))];
+	const part = samplesBetween(samples, ax, ay, bx, by, run, drawn, skips);
 	if (!part || part.x.length < 40) return undefined;
 	// It runs from corner to corner: they stand for its ends.
 	const x = Float64Array.from([ax, ...part.x, bx]);
 	const y = Float64Array.from([ay, ...part.y, by]);
 	return freeLine({ ...part, x, y }, asked);
 }
+
+/**
+ * How many samples beside a corner do not count: one beside it is the mean of both sides of it, and a jagged line stops the
+ * shorter of a tip the sharper that is.
+ */
+function besideTip(turn: number): number {
+	const half = ((180 - Math.abs(turn)) * Math.PI) / 360;
+	return Math.max(2, Math.min(MOST_BESIDE, Math.floor(1.42 / Math.sin(Math.max(half, 1e-3)))));
+}
+const MOST_BESIDE = 20;
 
 /** The samples that belong to a run: from the one nearest to its start to the one nearest to its end, by way of its middle. */
 function samplesBetween(
@@ -373,7 +437,8 @@ function samplesBetween(
 	bx: number,
 	by: number,
 	run: readonly number[],
-	drawn: Path
+	drawn: Path,
+	skips: readonly [start: number, end: number]
 ): EvenSamples | undefined {
 	const n = samples.x.length;
 	const nearest = (x: number, y: number) => {
@@ -398,9 +463,8 @@ function samplesBetween(
 	const span = (to - from + n) % n || (samples.closed && from === to ? n : 0);
 	if (span < 4 || (!samples.closed && to <= from)) return undefined;
 	if (samples.closed && (middle - from + n) % n > span) return undefined;
-	// A sample beside a corner is the mean of both sides of it: it does not count.
-	const skip = 2;
-	const count = span + 1 - 2 * skip;
+	const [skip, last] = skips;
+	const count = span + 1 - skip - last;
 	if (count < 12) return undefined;
 	const pick = (from_: Float64Array) =>
 		Float64Array.from({ length: count }, (_, k) => from_[(from + skip + k) % n]);

@@ -2,6 +2,7 @@
 import { pathTree, twoWayDistance } from '../geometry/edge-tree';
 import { turnAt } from '../geometry/measure';
 import { CUBIC, STRIDE, type Path } from '../geometry/path';
+import { segmentLength } from '../geometry/segment';
 
 /** A path with its anchor `k` elsewhere; the handles beside it go along. In place: `segs` is written. */
 export function moveJoint(path: Path, segs: Float64Array, k: number, x: number, y: number): void {
@@ -23,6 +24,51 @@ function moveEnd(segs: Float64Array, type: number, at: number, end: 0 | 6, x: nu
 	const handle = at + (end === 0 ? 2 : 4);
 	segs[handle] += dx;
 	segs[handle + 1] += dy;
+}
+
+/** Degrees: joints of a zigzag turn more, to one side and the other. */
+const ZIGZAG = 15;
+
+/**
+ * A drawn line without the teeth that were taken for corners: short sides that turn to one side at their start and to the
+ * other at their end become one joint in their middle.
+ *
+ * @param short mm: sides from this length on are meant.
+ * @returns the line, and the joints that stand for teeth.
+ */
+export function withoutTeeth(
+	drawn: Path,
+	short: number
+): { readonly path: Path; readonly joints: readonly { readonly x: number; readonly y: number }[] } {
+	let path = drawn;
+	const joints: { x: number; y: number }[] = [];
+	for (;;) {
+		const n = path.types.length;
+		if (n < 4) break;
+		let tooth = -1;
+		let least = short;
+		for (let i = path.closed ? 0 : 1; i < (path.closed ? n : n - 1); i++) {
+			const length = segmentLength(path.types[i], path.segs, STRIDE * i);
+			const [a, b] = [turnAt(path, i), turnAt(path, (i + 1) % n)];
+			if (length >= least || a * b >= 0 || Math.min(Math.abs(a), Math.abs(b)) < ZIGZAG) continue;
+			least = length;
+			tooth = i;
+		}
+		if (tooth < 0) break;
+		const at = STRIDE * tooth;
+		const x = (path.segs[at] + path.segs[at + 6]) / 2;
+		const y = (path.segs[at + 1] + path.segs[at + 7]) / 2;
+		const types = path.types.filter((_, i) => i !== tooth);
+		const segs = Float64Array.from([...path.segs.subarray(0, at), ...path.segs.subarray(at + STRIDE)]);
+		path = { closed: path.closed, types, segs };
+		const next = path.closed ? tooth % (n - 1) : tooth;
+		// Both ends come to the middle: they lie apart until then.
+		moveEnd(segs, types[next], STRIDE * next, 0, x, y);
+		const before = (next + n - 2) % (n - 1);
+		moveEnd(segs, types[before], STRIDE * before, 6, x, y);
+		joints.push({ x, y });
+	}
+	return { path, joints };
 }
 
 /** Degrees: what turns more is a corner. */
