@@ -1,0 +1,206 @@
+/** The open drawing at work, without a page: steps, what would stop the cut, operations, looking closely, commands. */
+import 'fake-indexeddb/auto';
+import { describe, expect, test, vi } from 'vitest';
+import { blob, jagged } from '../../../tests/shapes';
+import { findFaults } from '../core/check/readiness';
+import { newDrawing, outlinesOf, recordAs, recordsOf } from '../core/edit/drawing';
+import { meetingOf } from '../core/edit/meet';
+import { outlineFromPath, resolve } from '../core/edit/outline';
+import { TOOTH } from '../core/geometry/comb';
+import { circlePath, PathBuilder, polygonPath, type Path } from '../core/geometry/path';
+import { storeDrawing } from '../storage/drawings';
+import { Bench } from './bench.svelte';
+import { COMMANDS, findCommands } from './commands';
+import { partsToMeet, startMeet, keepOperation, startCorner } from './starting';
+
+// No workers without a page: what they would compute is computed here.
+vi.mock('../workers/geometry.client', () => ({
+	checkWorker: () => ({
+		check: async (_: number, paths: Path[]) => ({ ok: true, value: findFaults(paths) })
+	}),
+	geometryWorker: () => ({}),
+	restartGeometryWorker: () => undefined,
+	proxy: <T>(value: T) => value
+}));
+vi.mock('../workers/picture.client', () => ({ pictureWorker: () => ({}) }));
+
+let count = 0;
+async function benchWith(...paths: Path[]): Promise<Bench> {
+	const empty = newDrawing(`bench${count++}`, 'Workshop');
+	const records = new Map(empty.records);
+	paths.forEach((path, k) =>
+		records.set(`o${k}`, outlineFromPath(path, { id: `o${k}`, name: `Part ${k}`, layer: 'cut', rank: k + 2 }))
+	);
+	await storeDrawing({ ...empty, records });
+	return (await Bench.open(empty.id))!;
+}
+const run = (bench: Bench, id: string) => COMMANDS.find((c) => c.id === id)!.run(bench);
+const square = polygonPath([0, 0, 10, 0, 10, 10, 0, 10]);
+
+describe('steps', () => {
+	test('what is done is there again when the drawing is opened anew, and so is what was undone', async () => {
+		const bench = await benchWith(square, circlePath(30, 0, 5));
+		bench.enter('o0');
+		bench.anchors = new Set([1]);
+		bench.nudgeBy(2, 0);
+		bench.nudgeBy(0, 1);
+		bench.undo();
+		await bench.saved();
+		const again = (await Bench.open(bench.drawing.id))!;
+		expect(again.pointer).toBe(1);
+		expect(again.stepNames).toEqual(['Nudge', 'Nudge']);
+		expect(recordAs(again.drawing, 'outline', 'o0').points.slice(0, 2)).toEqual(Float64Array.of(2, 0));
+		again.redo();
+		expect(recordAs(again.drawing, 'outline', 'o0').points.slice(0, 2)).toEqual(Float64Array.of(2, 1));
+		again.goTo(0);
+		expect(resolve(recordAs(again.drawing, 'outline', 'o0'))).toEqual(square);
+		expect(again.canUndo).toBe(false);
+	});
+
+	test('a reader changes nothing and is told why; what changes nothing is no step', async () => {
+		const bench = await benchWith(square);
+		bench.readOnly = true;
+		bench.select(['o0']);
+		bench.removeSelected();
+		expect(outlinesOf(bench.drawing)).toHaveLength(1);
+		expect(bench.notices.at(-1)!.sentence).toContain('another tab');
+		bench.readOnly = false;
+		expect(bench.commit('Nothing', {})).toBe(false);
+		expect(bench.stepNames).toEqual([]);
+	});
+});
+
+describe('readiness', () => {
+	test('faults are found, gone to one after the other, and mended in one step', async () => {
+		const open = polygonPath([40, 0, 50, 0, 50, 10], false);
+		const bench = await benchWith(square, square, open, jagged(20, 0.4, 3));
+		const { readiness } = bench;
+		await vi.waitFor(() => expect(readiness.checking).toBe(false), 3000);
+		expect(readiness.faults.map((f) => f.kind)).toEqual(['doubled', 'open-ends', 'jagged']);
+		readiness.next();
+		expect([...bench.selected]).toEqual(['o1']);
+		readiness.next();
+		expect([...bench.selected]).toEqual(['o2']);
+		expect(readiness.outlineOf(readiness.faults[1])!.name).toBe('Part 2');
+		expect(bench.view.scale).toBeGreaterThanOrEqual(12);
+		readiness.mendAll();
+		expect(bench.stepNames).toHaveLength(1);
+		await vi.waitFor(() => expect(readiness.faults).toEqual([]), 3000);
+		expect(bench.stations.cut.state).toBe('even');
+		bench.undo();
+		expect(outlinesOf(bench.drawing)).toHaveLength(4);
+	});
+});
+
+describe('operations', () => {
+	const left = new PathBuilder(0, 0).cubic(6, 9, 12, 9, 18, 2).open();
+	const right = new PathBuilder(19, 3).cubic(28, -9, 44, -8, 50, 4).open();
+
+	test('two lines, or an anchor, are what can meet; anything else is not', async () => {
+		const bench = await benchWith(left, right, square);
+		expect(partsToMeet(bench)).toBeUndefined();
+		bench.select(['o0', 'o1']);
+		expect(partsToMeet(bench)!.parts.map((p) => p.side)).toEqual(['in', 'out']);
+		startMeet(bench);
+		await bench.operation!.settled();
+		keepOperation(bench);
+		expect(bench.stepNames).toEqual(['Meet in curvature']);
+		const parts = partsToMeet(bench)!;
+		expect(meetingOf(parts.outlines, ...parts.parts).how).toBe('curvature');
+		bench.enter('o2');
+		bench.anchors = new Set([2]);
+		expect(partsToMeet(bench)!.parts[0].anchor).toBe(2);
+		bench.anchors = new Set([1, 2]);
+		expect(partsToMeet(bench)).toBeUndefined();
+	});
+
+	test('a corner that does not fit is refused with the largest that does, and nothing is kept', async () => {
+		const bench = await benchWith(square);
+		bench.enter('o0');
+		bench.anchors = new Set([2]);
+		startCorner(bench);
+		const operation = bench.operation!;
+		if (operation.kind !== 'corner') throw new Error(operation.kind);
+		operation.set({ amount: 25 });
+		await operation.settled();
+		expect(operation.problem!.sentence).toMatch(/largest that does is 9.99 mm/);
+		keepOperation(bench);
+		expect(bench.stepNames).toEqual([]);
+		operation.set({ amount: 3 });
+		await operation.settled();
+		keepOperation(bench);
+		expect(recordAs(bench.drawing, 'outline', 'o0').rounds).toEqual([{ anchor: 2, radius: 3 }]);
+	});
+});
+
+describe('looking closely', () => {
+	test('the comb and its tight stretches belong to what is selected; the chart and the line point at each other', async () => {
+		const bench = await benchWith(circlePath(0, 0, 5), blob(8, 2, 40));
+		const { looking } = bench;
+		expect(looking.combs).toEqual([]);
+		looking.toggle();
+		bench.select(['o0']);
+		expect(looking.most).toBeCloseTo(0.2, 9);
+		expect(looking.chartedLength).toBeCloseTo(10 * Math.PI, 6);
+		looking.setToolRadius(6);
+		expect(bench.settings.toolRadius).toBe(6);
+		expect(looking.tight).toHaveLength(1);
+		looking.setToolRadius(4);
+		expect(looking.tight).toEqual([]);
+		looking.pointAlong(5 * Math.PI);
+		expect(looking.place!.radius).toBeCloseTo(5, 6);
+		const { teeth } = looking.charted!;
+		looking.hover(teeth[TOOTH * 3] + 0.01, teeth[TOOTH * 3 + 1], 1);
+		expect(looking.place!.along).toBeCloseTo(teeth[TOOTH * 3 + 5], 6);
+		looking.hover(100, 100, 1);
+		expect(looking.place).toBeUndefined();
+		looking.toggle();
+		expect(looking.combs).toEqual([]);
+	});
+
+	test('a ghost is kept, the line changed and brought back; what there is none of cannot be asked for', async () => {
+		const bench = await benchWith(blob(8, 2, 40));
+		const why = (id: string) => COMMANDS.find((c) => c.id === id)!.why(bench);
+		expect(why('drop-ghosts')).toBe('There is no ghost.');
+		expect(why('back-to-ghost')).toBe('There is no ghost.');
+		const was = resolve(bench.outlines[0]);
+		run(bench, 'ghost');
+		expect(recordsOf(bench.drawing, 'line')).toHaveLength(1);
+		bench.enter('o0');
+		bench.anchors = new Set([1, 2]);
+		bench.removeAnchors('straight');
+		bench.leave();
+		expect(bench.outlines[0].anchors.length).toBeLessThan(was.types.length);
+		run(bench, 'back-to-ghost');
+		expect(resolve(bench.outlines[0]).segs.length).toBe(was.segs.length);
+		run(bench, 'drop-ghosts');
+		expect(recordsOf(bench.drawing, 'line')).toHaveLength(0);
+		expect(bench.outlines[0].ghost).toBeUndefined();
+	});
+});
+
+describe('commands', () => {
+	test('each has a word and a line of its own, keys are given once, and what cannot be used says why in a sentence', async () => {
+		const bench = await benchWith();
+		const keys = COMMANDS.flatMap((c) => c.key ?? []);
+		expect(new Set(keys).size).toBe(keys.length);
+		expect(new Set(COMMANDS.map((c) => c.id)).size).toBe(COMMANDS.length);
+		for (const command of COMMANDS) {
+			expect(command.line).toMatch(/[.)]$/);
+			const why = command.why(bench);
+			if (why !== undefined) expect(why).toMatch(/^[A-Z].*[.]$/);
+		}
+	});
+
+	test('a word for what one wants finds the command', () => {
+		for (const [words, id] of [
+			['chart curvature', 'look'],
+			['keep a ghost', 'ghost'],
+			['b-spline', 'polygon'],
+			['tangent match', 'meet'],
+			['fewer', 'simplify']
+		])
+			expect(findCommands(words)[0].id).toBe(id);
+		expect(findCommands('zzzz')).toEqual([]);
+	});
+});
