@@ -44,7 +44,7 @@ export function drawComb(
 	c: CanvasRenderingContext2D,
 	scene: MarkScene,
 	comb: Comb,
-	{ gain, marks }: CombLook,
+	{ gain, marks, tight }: CombLook,
 	unit: LengthUnit
 ): void {
 	const { view, size, palette } = scene;
@@ -101,9 +101,11 @@ export function drawComb(
 		c.arc(p.x + 4, p.y, 4, Math.PI, 2 * Math.PI, true);
 		c.stroke();
 	}
-	if (comb.most > 0 && marks.tightest) {
+	// Where the tool does not get in the radius is told anyway.
+	const at = TOOTH * tightest;
+	const isTold = tight.some((s) => s.x === t[at] && s.y === t[at + 1]);
+	if (comb.most > 0 && marks.tightest && !isTold) {
 		const radius = 1 / comb.most;
-		const at = TOOTH * tightest;
 		const p = toScreen(view, size, t[at], t[at + 1]);
 		labelAt(c, palette, `radius ${formatLength(radius, unit)}`, p.x + 14, p.y - 12, palette.woad);
 	}

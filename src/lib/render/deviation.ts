@@ -80,5 +80,5 @@ export function drawWorst(
 	c.arc(p.x, p.y, 12, 0, 2 * Math.PI);
 	c.stroke();
 	c.setLineDash([]);
-	labelAt(c, palette, formatLength(Math.abs(worst.off), unit), p.x + 16, p.y - 12, palette.rust);
+	labelAt(c, palette, formatLength(Math.abs(worst.off), unit), p.x + 10, p.y - 16, palette.rust);
 }

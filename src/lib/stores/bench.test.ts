@@ -158,6 +158,24 @@ describe('looking closely', () => {
 		expect(looking.combs).toEqual([]);
 	});
 
+	test('how far the compared line lies off is told at the pointer, and only near the line', async () => {
+		const bench = await benchWith(circlePath(0, 0, 5));
+		const { looking } = bench;
+		looking.deviations = [{ closed: true, samples: Float64Array.of(5, 0, -1, 0, 0.25, 0, 5, 0, -1, NaN) }];
+		looking.hover(5.1, 0, 0.2);
+		expect(looking.number).toMatchObject({ x: 5, off: 0.25 });
+		looking.hover(0, 5.1, 0.2);
+		expect(looking.number).toBeUndefined();
+		looking.hover(8, 0, 0.2);
+		expect(looking.number).toBeUndefined();
+		looking.compare('nothing');
+		expect(looking.deviations).toEqual([]);
+		for (const next of ['first', 'ghost', 'picture', 'nothing']) {
+			looking.compareNext();
+			expect(looking.compared).toBe(next);
+		}
+	});
+
 	test('a ghost is kept, the line changed and brought back; what there is none of cannot be asked for', async () => {
 		const bench = await benchWith(blob(8, 2, 40));
 		const why = (id: string) => COMMANDS.find((c) => c.id === id)!.why(bench);

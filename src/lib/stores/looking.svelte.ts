@@ -137,10 +137,10 @@ export class Looking {
 
 	/** The pointer is over this place of the paper, mm. */
 	hover(x: number, y: number, reach: number): void {
-		if (this.deviations.length) {
-			const near = sampleNear(this.deviations, x, y);
-			this.number = near && near.apart <= 2 * reach && Number.isFinite(near.off) ? near : undefined;
-		}
+		const { operation } = this.bench;
+		const near = sampleNear(operation ? operation.deviations : this.deviations, x, y);
+		const number = near && near.apart <= 2 * reach && Number.isFinite(near.off) ? near : undefined;
+		if (number !== this.number) this.number = number;
 		if (!this.charted) return;
 		const { teeth } = this.charted;
 		let best = -1;
