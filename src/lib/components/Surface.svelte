@@ -7,7 +7,8 @@
 	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';
 	import type { Palette } from '$lib/render/palette';
 	import type { Bench, PointerKind } from '$lib/stores/bench.svelte';
-	import { Hand, type PointerAt } from '$lib/stores/hand';
+	import { Hand } from '$lib/stores/hand';
+	import type { PointerAt } from '$lib/stores/pointer';
 
 	let { bench, palette }: { bench: Bench; palette: Palette } = $props();
 

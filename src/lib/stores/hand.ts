@@ -18,37 +18,17 @@ import {
 } from '../core/edit/pulling';
 import { bendSegment, moveSideways } from '../core/edit/segments';
 import { anchorsInside } from '../core/edit/selecting';
-import { findSnap, lockedDirection, type GuideLine, type Snap } from '../core/edit/snap';
-import { recordsOf } from '../core/edit/drawing';
-import { TOOTH } from '../core/geometry/comb';
-import { CUBIC, STRAIGHT } from '../core/geometry/path';
-import { boxOf, nearestOnPath } from '../core/geometry/pick';
-import { combTips } from '../render/comb';
-import { handleEnd } from '../render/marks';
+import { lockedDirection, type GuideLine } from '../core/edit/snap';
+import { STRAIGHT } from '../core/geometry/path';
+import { boxOf } from '../core/geometry/pick';
 import { RULER_PX } from '../render/rulers';
-import { toPaper, toScreen } from '../render/view';
-import { REACH_PX, type Bench, type PointerKind, type Under } from './bench.svelte';
+import { toPaper } from '../render/view';
+import type { Bench } from './bench.svelte';
 import { newId } from './ids';
 import { PictureHand, type PictureGesture } from './picture-hand';
-
-export interface PointerAt {
-	/** px in the window. */
-	readonly x: number;
-	readonly y: number;
-	readonly kind: PointerKind;
-	readonly shift: boolean;
-	readonly alt: boolean;
-	/** Held, nothing snaps. */
-	readonly ctrl: boolean;
-	/** 0 main, 1 middle, 2 other. */
-	readonly button: number;
-	readonly panning: boolean;
-}
-
-interface Spot {
-	readonly x: number;
-	readonly y: number;
-}
+import { Picking } from './picking';
+import type { PointerAt, Spot } from './pointer';
+import { Snapping } from './snapping';
 
 type Gesture =
 	| { what: 'pan'; x: number; y: number; tapX?: number; tapY?: number }
@@ -77,30 +57,27 @@ type Gesture =
 	| { what: 'pen' }
 	| PictureGesture;
 
-/** px: shorter teeth of a comb are not taken hold of. */
-const LEAST_TOOTH_PX = 12;
 /** A drag begins once the pointer has gone this far, px. */
 const SLOP_PX = { mouse: 3, pen: 5, touch: 8 };
-/** Clicks this near to the one before go on to the next of what lies together, px. */
-const SAME_CLICK_PX = 4;
 
 export class Hand {
 	private gesture: Gesture | undefined;
 	private readonly picture: PictureHand;
+	private readonly picking: Picking;
+	private readonly snapping: Snapping;
 	/** The box being drawn, px. */
 	box: { x0: number; y0: number; x1: number; y1: number } | undefined;
 	hover: Outline | undefined;
 	/** The line being drawn round something, px. */
 	lasso: readonly number[] | undefined;
-	private lastClick: { x: number; y: number; turn: number } | undefined;
-	/** Where the picture's edge was found last, and for which place. */
-	private edge: { at: Spot; found: Spot | undefined } | undefined;
 
 	constructor(
 		private readonly bench: Bench,
 		private readonly redraw: () => void
 	) {
 		this.picture = new PictureHand(bench);
+		this.picking = new Picking(bench);
+		this.snapping = new Snapping(bench);
 	}
 
 	get busy(): boolean {
@@ -144,13 +121,13 @@ export class Hand {
 			else this.gesture = { what: 'operation', started: false, x: at.x, y: at.y, takes: true };
 			return;
 		}
-		const peg = this.pegAt(at);
+		const peg = this.picking.pegAt(at);
 		if (peg) {
 			this.gesture = { what: 'reach', side: peg };
 			return;
 		}
 		if (bench.enteredOutline && this.takeOfEntered(p, at)) return;
-		const tooth = this.toothAt(at);
+		const tooth = this.picking.toothAt(at);
 		if (tooth) {
 			this.gesture = { what: 'comb', ...tooth, stretch: bench.looking.stretch };
 			return;
@@ -178,7 +155,7 @@ export class Hand {
 	/** Takes hold of an anchor, a handle or a segment of an entered outline; false where nothing is under the pointer. */
 	private takeOfEntered(p: Spot, at: PointerAt): boolean {
 		const { bench } = this;
-		const hit = this.pickAt(p, at, true);
+		const hit = this.picking.pickAt(p, at, true);
 		if (!hit) return false;
 		bench.takeInHand(hit.outline);
 		const outline = bench.enteredOutline!;
@@ -213,36 +190,6 @@ export class Hand {
 			y: at.y
 		};
 		return true;
-	}
-
-	/** The peg at an end of a soft pull's reach under the pointer. */
-	private pegAt(at: PointerAt): 'before' | 'after' | undefined {
-		const { bench } = this;
-		if (bench.movingWay !== 'soft' || !bench.enteredOutline) return undefined;
-		const k = bench.reachPlaces().findIndex((place) => {
-			const s = toScreen(bench.view, bench.size, place.x, place.y);
-			return Math.hypot(s.x - at.x, s.y - at.y) < REACH_PX[at.kind];
-		});
-		return k < 0 ? undefined : k === 0 ? 'before' : 'after';
-	}
-
-	/** The tooth of a comb whose tip is under the pointer: its foot and length, px. */
-	private toothAt(at: PointerAt): { x: number; y: number; length: number } | undefined {
-		const { bench } = this;
-		let best: { x: number; y: number; length: number } | undefined;
-		let least = REACH_PX[at.kind];
-		for (const comb of bench.looking.showsComb ? bench.looking.combs : []) {
-			const tips = combTips({ view: bench.view, size: bench.size }, comb, bench.looking.gain);
-			for (let i = 0; i < tips.length / 2; i++) {
-				const off = Math.hypot(tips[2 * i] - at.x, tips[2 * i + 1] - at.y);
-				const foot = toScreen(bench.view, bench.size, comb.teeth[TOOTH * i], comb.teeth[TOOTH * i + 1]);
-				const length = Math.hypot(tips[2 * i] - foot.x, tips[2 * i + 1] - foot.y);
-				if (off >= least || length < LEAST_TOOTH_PX) continue;
-				least = off;
-				best = { ...foot, length };
-			}
-		}
-		return best;
 	}
 
 	private takeAnchor(outline: Outline, anchor: number, at: PointerAt, wasSelected: boolean): void {
@@ -347,7 +294,7 @@ export class Hand {
 		bench.operation?.hover(p.x, p.y);
 		bench.looking.hover(p.x, p.y, bench.reach(at.kind));
 		if (bench.enteredOutline && !bench.operation) {
-			const under = this.pickAt(p, at, false);
+			const under = this.picking.pickAt(p, at, false);
 			const was = bench.under;
 			if (
 				under?.anchor !== was?.anchor ||
@@ -404,7 +351,7 @@ export class Hand {
 		let d = this.lockedDrag(from, p.x - start.x, p.y - start.y, at);
 		bench.snap = undefined;
 		if (!at.shift && !at.ctrl && bench.movingWay !== 'own line') {
-			bench.snap = this.snapAt({ x: from.x + d.right, y: from.y + d.up }, at, gesture);
+			bench.snap = this.snapping.snapAt({ x: from.x + d.right, y: from.y + d.up }, at, gesture);
 			if (bench.snap) d = { right: bench.snap.x - from.x, up: bench.snap.y - from.y };
 		}
 		this.applyDrag(
@@ -534,74 +481,10 @@ export class Hand {
 		return { x: p.x, y: p.y, angle: (Math.atan2(dy, dx) * 180) / Math.PI };
 	}
 
-	/** What a dragged place would snap to; lines of what is dragged itself do not count. */
-	private snapAt(p: Spot, at: PointerAt, dragged?: { outline: string; pressed: number }): Snap | undefined {
-		const { bench } = this;
-		const reach = bench.reach(at.kind) * 0.9;
-		const { outlines, paths } = bench.pickable();
-		const near = paths
-			.within(p.x - reach, p.y - reach, p.x + reach, p.y + reach)
-			.filter((i) => outlines[i].id !== dragged?.outline)
-			.slice(0, 30)
-			.map((i) => paths.paths[i]);
-		let from: { x: number; y: number; dx?: number; dy?: number } | undefined;
-		const record = dragged && bench.drawing.records.get(dragged.outline);
-		if (record?.type === 'outline' && bench.anchors.size === 1) {
-			const path = sourceLine(record);
-			const n = record.anchors.length;
-			const i = anchorIndex(record, dragged!.pressed) ?? 0;
-			if (record.closed || i > 0) {
-				const k = (i + n - 1) % n;
-				const before = record.closed || k > 0 ? (k + n - 1) % n : undefined;
-				from = { x: path.segs[8 * k], y: path.segs[8 * k + 1] };
-				if (before !== undefined && path.types[before] === STRAIGHT && path.types[k] === STRAIGHT)
-					from = {
-						...from,
-						dx: path.segs[8 * before + 6] - path.segs[8 * before],
-						dy: path.segs[8 * before + 7] - path.segs[8 * before + 1]
-					};
-			}
-		}
-		return findSnap(p.x, p.y, reach, {
-			paths: near,
-			guides: recordsOf(bench.drawing, 'guide'),
-			...(bench.grid ? { grid: bench.settings.grid } : {}),
-			...(from ? { from } : {}),
-			...(bench.snapsToPicture ? { edge: this.edgeNear(p, reach) } : {})
-		});
-	}
-
-	/** The picture's edge nearest to a place, as found last; a new one is asked for meanwhile. */
-	private edgeNear(p: Spot, reach: number): Spot | undefined {
-		const { bench } = this;
-		if (!this.edge || Math.hypot(this.edge.at.x - p.x, this.edge.at.y - p.y) > reach / 8) {
-			const asked = { at: p, found: this.edge?.found };
-			this.edge = asked;
-			void bench.pictures.edgeNear(p.x, p.y, reach).then((found) => {
-				if (this.edge === asked) this.edge = { at: p, found };
-			});
-		}
-		const { found } = this.edge;
-		return found && Math.hypot(found.x - p.x, found.y - p.y) <= reach ? found : undefined;
-	}
-
 	private penAt(p: Spot, at: PointerAt) {
-		const snap = at.ctrl || at.shift ? undefined : this.snapPen(p, at);
+		const snap = at.ctrl || at.shift ? undefined : this.snapping.snapPen(p, at);
 		this.bench.snap = snap;
 		return { ...p, shift: at.shift, alt: at.alt, reach: this.bench.reach(at.kind), snap };
-	}
-
-	private snapPen(p: Spot, at: PointerAt): Snap | undefined {
-		const { pen } = this.bench;
-		if (!pen || pen.kind === 'freehand' || pen.kind === 'redraw') return undefined;
-		const snap = this.snapAt(p, at);
-		if (snap || pen.anchors.length < 2 || pen.kind !== 'line') return snap;
-		const [a, b] = pen.anchors.slice(-2);
-		return findSnap(p.x, p.y, this.bench.reach(at.kind) * 0.7, {
-			paths: [],
-			guides: [],
-			from: { x: b.x, y: b.y, dx: b.x - a.x, dy: b.y - a.y }
-		});
 	}
 
 	private measurePen(at: PointerAt): void {
@@ -742,7 +625,7 @@ export class Hand {
 		const p = this.paper(at);
 		const outline = bench.enteredOutline;
 		if (outline) {
-			const hit = this.pickAt(p, at, false);
+			const hit = this.picking.pickAt(p, at, false);
 			if (hit && !hit.isSegment) return;
 			const on = bench.placeOnEntered(p.x, p.y, at.kind);
 			if (on) {
@@ -764,7 +647,7 @@ export class Hand {
 		this.cancel();
 		if (bench.operation || bench.pictures.sizing || bench.pictures.placing || bench.pen) return;
 		const p = this.paper(at);
-		const hit = bench.enteredOutline ? this.pickAt(p, at, false) : undefined;
+		const hit = bench.enteredOutline ? this.picking.pickAt(p, at, false) : undefined;
 		if (hit) {
 			bench.takeInHand(hit.outline);
 			if (hit.isSegment) {
@@ -781,7 +664,7 @@ export class Hand {
 	private click(p: Spot, at: PointerAt): void {
 		const { bench } = this;
 		const hits = bench.outlinesAt(p.x, p.y, at.kind);
-		const hit = hits.length ? hits[this.turnOf(at) % hits.length] : undefined;
+		const hit = hits.length ? hits[this.picking.turnOf(at) % hits.length] : undefined;
 		if (bench.enteredOutline) {
 			if (hit && !bench.enteredIds.includes(hit.id)) bench.select([hit.id]);
 			else if (bench.picked.size || bench.segments.size) {
@@ -799,14 +682,6 @@ export class Hand {
 			if (!next.delete(hit.id)) next.add(hit.id);
 			bench.select(next);
 		} else bench.select([hit.id]);
-	}
-
-	/** How many clicks on the same spot came before this one. */
-	private turnOf(at: PointerAt): number {
-		const was = this.lastClick;
-		const same = was && Math.hypot(was.x - at.x, was.y - at.y) < SAME_CLICK_PX;
-		this.lastClick = { x: at.x, y: at.y, turn: same ? was.turn + 1 : 0 };
-		return this.lastClick.turn;
 	}
 
 	private selectBox(x0: number, y0: number, x1: number, y1: number, add: boolean): void {
@@ -828,74 +703,6 @@ export class Hand {
 			if (box.x0 >= a.x && box.x1 <= b.x && box.y0 >= a.y && box.y1 <= b.y) inside.add(outlines[i].id);
 		}
 		bench.select(inside);
-	}
-
-	/**
-	 * The anchor, handle or segment of the entered outlines under the pointer. Handles of the selected anchors come first,
-	 * so that they can be reached; with Shift, which adds anchors to the selection, the anchors do. Where several lie
-	 * together, presses on the same spot go through them.
-	 *
-	 * @param pressing whether this is a press, which counts for that.
-	 */
-	private pickAt(p: Spot, at: PointerAt, pressing: boolean): Under | undefined {
-		const { bench } = this;
-		const reach = REACH_PX[at.kind];
-		const found: { under: Under; off: number }[] = [];
-		for (const outline of bench.enteredOutlines) this.anchorsNear(outline, at, reach, found);
-		found.sort((a, b) => a.off - b.off);
-		if (found.length > 0) {
-			const together = found.filter((f) => f.off <= found[0].off + 3);
-			const turn = pressing ? this.turnOf(at) : (this.lastClick?.turn ?? -1) + 1;
-			const again =
-				this.lastClick !== undefined &&
-				(pressing || Math.hypot(this.lastClick.x - at.x, this.lastClick.y - at.y) < SAME_CLICK_PX);
-			return (again && together.length > 1 ? together[turn % together.length] : found[0]).under;
-		}
-		if (pressing) this.turnOf(at);
-		for (const outline of bench.enteredOutlines) {
-			const on = nearestOnPath(sourceLine(outline), p.x, p.y, bench.reach(at.kind));
-			if (on) return { outline: outline.id, anchor: outline.anchors[on.segment], isSegment: true };
-		}
-		return undefined;
-	}
-
-	private anchorsNear(
-		outline: Outline,
-		at: PointerAt,
-		reach: number,
-		found: { under: Under; off: number }[]
-	): void {
-		const { bench } = this;
-		const n = outline.anchors.length;
-		const selected = bench.anchorsOf(outline.id);
-		const first = at.shift ? -4 : 2;
-		const p = outline.points;
-		const s = bench.view.scale;
-		const { x: cx, y: cy } = toScreen(bench.view, bench.size, 0, 0);
-		const consider = (x: number, y: number, under: Under, bonus = 0) => {
-			const dx = cx + x * s - at.x;
-			const dy = cy - y * s - at.y;
-			if (Math.abs(dx) > reach + 4 || Math.abs(dy) > reach + 4) return;
-			const off = Math.hypot(dx, dy) - bonus;
-			if (off < reach) found.push({ under, off });
-		};
-		const handles = selected.size <= 40;
-		const open = !outline.closed;
-		for (let i = 0; i < n; i++) {
-			const a = ANCHOR_STRIDE * i;
-			const anchor = outline.anchors[i];
-			consider(p[a], p[a + 1], { outline: outline.id, anchor });
-			if (!bench.looking.polygon && (!handles || !selected.has(anchor))) continue;
-			for (const side of ['out', 'in'] as const) {
-				const k = side === 'out' ? 4 : 2;
-				const segment = side === 'out' ? i : (i + n - 1) % n;
-				if (segmentTypeOf(outline, segment) !== CUBIC) continue;
-				if (open && (side === 'out' ? i === n - 1 : i === 0)) continue;
-				if (p[a + k] === p[a] && p[a + k + 1] === p[a + 1]) continue;
-				const end = handleEnd(p[a], p[a + 1], p[a + k], p[a + k + 1], bench.view.scale);
-				consider(end.x, end.y, { outline: outline.id, anchor, side }, first);
-			}
-		}
 	}
 
 	private paper(at: PointerAt): Spot {

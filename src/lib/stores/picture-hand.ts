@@ -5,7 +5,7 @@ import { lockedDirection } from '../core/edit/snap';
 import { turnKnob } from '../render/marks';
 import { toPaper, toScreen } from '../render/view';
 import { REACH_PX, type Bench } from './bench.svelte';
-import type { PointerAt } from './hand';
+import type { PointerAt } from './pointer';
 
 export interface PictureGesture {
 	readonly what: 'move picture' | 'turn picture';
