@@ -6,10 +6,12 @@
 		ANCHOR_STRIDE,
 		anchorIndex,
 		kindOf,
+		handleAt,
 		segmentTypeOf,
-		type Outline
+		type Outline,
+		type Side
 	} from '$lib/core/edit/outline';
-	import { placeAnchor, placeHandle, releaseHandles, setKind, type Side } from '$lib/core/edit/anchors';
+	import { placeAnchor, placeHandle, releaseHandles, setKind } from '$lib/core/edit/anchors';
 	import { withCorners } from '$lib/core/edit/corners';
 	import { radiusAt, setRadius } from '$lib/core/edit/handles';
 	import { meetingAt } from '$lib/core/edit/meet';
@@ -45,9 +47,9 @@
 			const segment = side === 'out' ? i : (i + n - 1) % n;
 			if (!o.closed && (side === 'out' ? i === n - 1 : i === 0)) return [];
 			if (segmentTypeOf(o, segment) !== CUBIC) return [];
-			const k = side === 'in' ? 2 : 4;
-			const dx = o.points[at + k] - o.points[at];
-			const dy = o.points[at + k + 1] - o.points[at + 1];
+			const k = handleAt(i, side);
+			const dx = o.points[k] - o.points[at];
+			const dy = o.points[k + 1] - o.points[at + 1];
 			const radius = radiusAt(o, o.anchors[i], side);
 			return [
 				{

@@ -5,19 +5,19 @@ import {
 	deleteSegments,
 	moveAnchors,
 	placeHandle,
-	type DeleteWay,
-	type Side
+	type DeleteWay
 } from '../core/edit/anchors';
 import { outlinesOf, referencesOf, recordAs, settingsOf, type Drawing } from '../core/edit/drawing';
 import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/edit/history';
 import { addImported, removeOutlines } from '../core/edit/operations';
 import {
-	ANCHOR_STRIDE,
+	handleAt,
 	anchorIndex,
 	madePlain,
 	resolve,
 	sourceLine,
-	type Outline
+	type Outline,
+	type Side
 } from '../core/edit/outline';
 import { pullVertex } from '../core/edit/control-polygon';
 import { reachEnds, type Reach } from '../core/edit/pulling';
@@ -31,7 +31,6 @@ import type { Worst } from '../core/geometry/deviation';
 import { twoWayDistance } from '../core/geometry/edge-tree';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
-import type { Path } from '../core/geometry/path';
 import type { Box } from '../core/geometry/segment';
 import { formatLength } from '../core/units';
 import { COMB_PX } from '../render/comb';
@@ -573,7 +572,7 @@ export class Bench {
 			const [id] = ids;
 			const i = anchorIndex(o, id);
 			if (i === undefined) return o;
-			const k = ANCHOR_STRIDE * i + (side === 'in' ? 2 : 4);
+			const k = handleAt(i, side);
 			return this.withHandle(o, id, side, o.points[k] + dx, o.points[k + 1] + dy);
 		});
 	}
@@ -756,9 +755,5 @@ export class Bench {
 		this.moving = true;
 		clearTimeout(this.settleTimer);
 		this.settleTimer = setTimeout(() => (this.moving = false), 120);
-	}
-
-	previewPaths(): readonly Path[] {
-		return this.operation?.preview ?? [];
 	}
 }

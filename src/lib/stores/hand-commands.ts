@@ -1,8 +1,15 @@
 /** Commands for what lies under the hand: drawing, selecting, ways of moving, handles, segments, corners, placing. */
 import { startFair, fairAgain, startPlace, startMeet, partsToMeet } from './starting';
-import { dropHandle, placeHandle, releaseHandles, type Side } from '../core/edit/anchors';
+import { dropHandle, placeHandle, releaseHandles } from '../core/edit/anchors';
 import { handleFaults, mendHandles, segmentBeside } from '../core/edit/handles';
-import { ANCHOR_KINDS, ANCHOR_STRIDE, madePlain, type Outline } from '../core/edit/outline';
+import {
+	ANCHOR_KINDS,
+	ANCHOR_STRIDE,
+	handleAt,
+	madePlain,
+	type Outline,
+	type Side
+} from '../core/edit/outline';
 import { withAnchorsInReach } from '../core/edit/pulling';
 import {
 	moveSideways,
@@ -82,7 +89,7 @@ function toggleHandle(bench: Bench, side: Side): void {
 			if (i < 0 || segmentBeside(next, i, side) === undefined) continue;
 			const n = next.anchors.length;
 			const a = ANCHOR_STRIDE * i;
-			const k = a + (side === 'in' ? 2 : 4);
+			const k = handleAt(i, side);
 			const p = next.points;
 			if (p[k] !== p[a] || p[k + 1] !== p[a + 1]) {
 				next = dropHandle(next, id, side);

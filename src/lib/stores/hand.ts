@@ -1,12 +1,13 @@
 /** What the pointer does on the surface: picks, drags, draws, pans; one gesture at a time. */
-import { insertAnchors, moveAnchors, type Side } from '../core/edit/anchors';
+import { insertAnchors, moveAnchors } from '../core/edit/anchors';
 import {
 	ANCHOR_STRIDE,
 	anchorIndex,
 	resolve,
 	segmentTypeOf,
 	sourceLine,
-	type Outline
+	type Outline,
+	type Side
 } from '../core/edit/outline';
 import {
 	anchorsInReach,

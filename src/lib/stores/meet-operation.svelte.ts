@@ -5,8 +5,8 @@ import { meet, meetingOf, type GivesWay, type Meeting, type MeetSide, type MeetW
 import { madePlain, resolve, sourceLine, type Outline } from '../core/edit/outline';
 import { segmentBeside } from '../core/edit/handles';
 import { toProblem } from '../core/errors';
-import { flattenPath, twoWayDistance } from '../core/geometry/edge-tree';
-import { deviationAlong } from '../core/geometry/deviation';
+import { twoWayDistance } from '../core/geometry/edge-tree';
+import { deviationFrom } from '../core/geometry/deviation';
 import { STRIDE, type Path } from '../core/geometry/path';
 import { pointAt } from '../core/geometry/segment';
 import { Operation } from './operation.svelte';
@@ -65,9 +65,7 @@ export class MeetOperation extends Operation {
 		const { distance, x, y } = twoWayDistance(old, this.preview, FINE, 0.1);
 		this.moved = distance;
 		this.worst = distance > 0 ? { x, y, off: distance } : undefined;
-		this.deviations = this.preview.map((path, i) =>
-			deviationAlong(path, [{ points: flattenPath(old[i], FINE), closed: old[i].closed }], 0.2)
-		);
+		this.deviations = this.preview.map((path, i) => deviationFrom(path, old[i], 0.2, FINE));
 	}
 
 	edit(_drawing: Drawing): Edit {

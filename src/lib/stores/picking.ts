@@ -1,5 +1,5 @@
 /** What lies under the pointer: anchors, handles, segments, the pegs of a soft pull, the teeth of a comb. */
-import { ANCHOR_STRIDE, segmentTypeOf, sourceLine, type Outline } from '../core/edit/outline';
+import { ANCHOR_STRIDE, handleAt, segmentTypeOf, sourceLine, type Outline } from '../core/edit/outline';
 import { TOOTH } from '../core/geometry/comb';
 import { CUBIC } from '../core/geometry/path';
 import { nearestOnPath } from '../core/geometry/pick';
@@ -114,12 +114,12 @@ export class Picking {
 			consider(p[a], p[a + 1], { outline: outline.id, anchor });
 			if (!bench.looking.polygon && (!handles || !selected.has(anchor))) continue;
 			for (const side of ['out', 'in'] as const) {
-				const k = side === 'out' ? 4 : 2;
+				const k = handleAt(i, side);
 				const segment = side === 'out' ? i : (i + n - 1) % n;
 				if (segmentTypeOf(outline, segment) !== CUBIC) continue;
 				if (open && (side === 'out' ? i === n - 1 : i === 0)) continue;
-				if (p[a + k] === p[a] && p[a + k + 1] === p[a + 1]) continue;
-				const end = handleEnd(p[a], p[a + 1], p[a + k], p[a + k + 1], bench.view.scale);
+				if (p[k] === p[a] && p[k + 1] === p[a + 1]) continue;
+				const end = handleEnd(p[a], p[a + 1], p[k], p[k + 1], bench.view.scale);
 				consider(end.x, end.y, { outline: outline.id, anchor, side }, first);
 			}
 		}

@@ -67,7 +67,7 @@ export class Readiness {
 		}
 		this.bench.station = 'mend';
 		this.bench.leave();
-		const outline = fault.outline === undefined ? undefined : this.checked[fault.outline];
+		const outline = this.outlineOf(fault);
 		this.bench.selected = new Set(outline && this.bench.drawing.records.has(outline.id) ? [outline.id] : []);
 		this.bench.lookAt(fault);
 	}

@@ -25,18 +25,23 @@ const lastSettings: {
 	corner: 2
 };
 
-export function startTrace(bench: Bench, reference: Reference, way?: Way): void {
+/** Puts an operation on the bench, in place of the one that was there, and lets it reckon. */
+function begin(bench: Bench, station: Bench['station'], operation: NonNullable<Bench['operation']>): void {
 	bench.dropOperation();
+	bench.station = station;
+	bench.operation = operation;
+	operation.change(0);
+}
+
+export function startTrace(bench: Bench, reference: Reference, way?: Way): void {
 	bench.leave();
 	bench.selected = new Set();
-	bench.station = 'trace';
 	const operation = new TraceOperation(reference, () => ({
 		box: seenBox(bench.view, bench.size),
 		scale: bench.view.scale
 	}));
 	if (way) operation.way = way;
-	bench.operation = operation;
-	operation.change(0);
+	begin(bench, 'trace', operation);
 }
 
 export function startSimplify(bench: Bench): void {
@@ -46,12 +51,9 @@ export function startSimplify(bench: Bench): void {
 	}
 	const outlines = bench.targets();
 	if (outlines.length === 0) return;
-	bench.dropOperation();
 	const operation = new SimplifyOperation(outlines, bench.drawing);
 	operation.tolerance = lastSettings.simplify;
-	bench.station = 'mend';
-	bench.operation = operation;
-	operation.change(0);
+	begin(bench, 'mend', operation);
 	void operation.draw();
 }
 
@@ -71,13 +73,10 @@ export function startFair(
 		bench.tell('There is no outline to fair.');
 		return undefined;
 	}
-	bench.dropOperation();
 	const operation = new FairOperation(stretch ? [entered!] : outlines, bench.drawing, stretch);
 	if (operation.likely !== undefined) operation.drift = operation.likely;
 	Object.assign(operation, lastSettings.fair, settings);
-	bench.station = 'mend';
-	bench.operation = operation;
-	operation.change(0);
+	begin(bench, 'mend', operation);
 	return operation;
 }
 
@@ -102,13 +101,10 @@ export function startOffset(bench: Bench): void {
 		bench.tell('There is no outline to offset.');
 		return;
 	}
-	bench.dropOperation();
 	bench.leave();
 	const operation = new OffsetOperation(outlines);
 	Object.assign(operation, lastSettings.offset);
-	bench.station = 'offset';
-	bench.operation = operation;
-	operation.change(0);
+	begin(bench, 'offset', operation);
 }
 
 /** Moves, turns, scales, mirrors or copies the selected outlines. */
@@ -119,16 +115,8 @@ export function startPlace(bench: Bench): void {
 	startBuild(bench, new PlaceOperation(outlines));
 }
 
-function startBuild(
-	bench: Bench,
-	operation:
-		CombineOperation | JoinOperation | TrimOperation | CornerOperation | PlaceOperation | MeetOperation
-): void {
-	bench.dropOperation();
-	bench.station = 'build';
-	bench.operation = operation;
-	operation.change(0);
-}
+const startBuild = (bench: Bench, operation: NonNullable<Bench['operation']>): void =>
+	begin(bench, 'build', operation);
 
 export function startCombine(bench: Bench): void {
 	const outlines = bench.selectedOutlines.filter((o) => o.closed);
@@ -191,7 +179,6 @@ export function startMeet(bench: Bench): void {
 	const meeting = partsToMeet(bench);
 	if (!meeting) return;
 	const operation = new MeetOperation(meeting.outlines.map(madePlain), ...meeting.parts);
-	if (operation.isOneAnchor || operation.before.how !== 'apart') operation.way = 'curvature';
 	startBuild(bench, operation);
 	bench.looking.combed = true;
 }

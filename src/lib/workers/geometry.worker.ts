@@ -2,8 +2,8 @@ import * as Comlink from 'comlink';
 import { toProblem } from '../core/errors';
 import { findFaults } from '../core/check/readiness';
 import type { Path } from '../core/geometry/path';
-import { deviationAlong } from '../core/geometry/deviation';
-import { flattenPath, twoWayDistance } from '../core/geometry/edge-tree';
+import { deviationFrom } from '../core/geometry/deviation';
+import { twoWayDistance } from '../core/geometry/edge-tree';
 import { combine } from '../core/geometry/combine';
 import { offsetSteps } from '../core/geometry/offset-steps';
 import { makeLineSteps } from '../core/fairing/lines';
@@ -86,10 +86,9 @@ const api: GeometryApi = {
 	compare: (request, pairs, step) =>
 		answer('compare', request, () =>
 			pairs.map(({ path, other }) => {
-				const points = flattenPath(other, step / 20);
 				const { distance: off, x, y } = twoWayDistance([path], [other], step / 20, step);
 				return {
-					deviation: deviationAlong(path, [{ points, closed: other.closed }], step),
+					deviation: deviationFrom(path, other, step, step / 20),
 					worst: { x, y, off }
 				};
 			})

@@ -1,6 +1,6 @@
 /** Stretches on which one outline lies on another, or on itself: they would be cut twice. */
 import { eachNearPair, gatherSegments, indexBoxes } from '../geometry/arrangement';
-import { between, breakAt } from '../geometry/join';
+import { between } from '../geometry/join';
 import { pathLength } from '../geometry/measure';
 import { STRIDE, type Path } from '../geometry/path';
 import { nearestOn, pointAt } from '../geometry/segment';
@@ -119,23 +119,11 @@ function merged(spans: readonly [number, number][], path: Path): [number, number
 /** An open path without those stretches on which it lies on another: what is left of it, in order. */
 export function withoutOverlaps(path: Path, other: Path, least: number): Path[] {
 	const gone = findOverlaps([other, path], least).filter((o) => o.path === 1 && o.other === 0);
-	const at = (k: number) => ({
-		segment: Math.min(Math.floor(k), path.types.length - 1),
-		t: k - Math.floor(k)
-	});
-	const place = (k: number) => (k >= path.types.length ? { segment: path.types.length - 1, t: 1 } : at(k));
-	const parts = breakAt(
-		path,
-		gone.flatMap((o) => [place(o.from), place(o.to)])
-	);
-	let along = 0;
-	return parts.filter((part) => {
-		const length = pathLength(part);
-		const middle = along + length / 2;
-		along += length;
-		return !gone.some((o) => {
-			const before = o.from > 0 ? pathLength(between(path, 0, o.from)) : 0;
-			return middle > before && middle < before + o.length;
-		});
-	});
+	const parts: Path[] = [];
+	let at = 0;
+	for (const [from, to] of [...gone.map((o) => [o.from, o.to]), [path.types.length, path.types.length]]) {
+		if (from - at > 1e-9) parts.push(between(path, at, from));
+		at = to;
+	}
+	return parts;
 }

@@ -173,7 +173,7 @@ function overlapFaults(paths: readonly Path[], least: number, leave: ReadonlySet
 	for (const overlap of findOverlaps(paths, least)) {
 		if (leave.has(overlap.path) || leave.has(overlap.other)) continue;
 		const key = `${overlap.path} ${overlap.other}`;
-		if (!(overlap.length <= (longest.get(key)?.length ?? 0))) longest.set(key, overlap);
+		if (overlap.length > (longest.get(key)?.length ?? 0)) longest.set(key, overlap);
 	}
 	return [...longest.values()].map(({ path, other, from, to, length }): Fault => {
 		const middle = (from + to) / 2;

@@ -9,16 +9,17 @@ import {
 	ANCHOR_KINDS,
 	ANCHOR_STRIDE,
 	anchorIndex,
+	handleAt,
 	HELD_IN,
 	HELD_OUT,
 	MARK_STRIDE,
 	sourceLine,
 	segmentTotal,
+	otherSide,
 	type AnchorKind,
-	type Outline
+	type Outline,
+	type Side
 } from './outline';
-
-export type Side = 'in' | 'out';
 
 interface Draft {
 	anchors: number[];
@@ -140,8 +141,8 @@ export function placeHandle(
 	const points = Float64Array.from(base.points);
 	const marks = Uint8Array.from(base.marks);
 	const at = ANCHOR_STRIDE * i;
-	const mine = at + (side === 'in' ? 2 : 4);
-	const other = at + (side === 'in' ? 4 : 2);
+	const mine = handleAt(i, side);
+	const other = handleAt(i, otherSide(side));
 	points[mine] = x;
 	points[mine + 1] = y;
 	const kind = ANCHOR_KINDS[marks[MARK_STRIDE * i]];

@@ -3,17 +3,20 @@
  * lies on the leg between its two handles and goes along with them, so that pulling a vertex bends the line without a kink.
  */
 import { CUBIC } from '../geometry/path';
-import { flow, placeHandle, type Side } from './anchors';
+import { flow, placeHandle } from './anchors';
 import { segmentBeside } from './handles';
 import {
 	ANCHOR_STRIDE,
 	anchorIndex,
+	handleAt,
 	HELD_IN,
 	HELD_OUT,
 	kindOf,
 	MARK_STRIDE,
+	otherSide,
 	segmentTypeOf,
-	type Outline
+	type Outline,
+	type Side
 } from './outline';
 
 export interface PolygonVertex {
@@ -24,14 +27,12 @@ export interface PolygonVertex {
 	readonly side?: Side;
 }
 
-const OFFSET = { in: 2, out: 4 } as const;
-
 /** Whether an anchor has a handle on this side that is drawn out. */
 function hasHandle(outline: Outline, i: number, side: Side): boolean {
 	const segment = segmentBeside(outline, i, side);
 	if (segment === undefined || segmentTypeOf(outline, segment) !== CUBIC) return false;
 	const at = ANCHOR_STRIDE * i;
-	const k = at + OFFSET[side];
+	const k = handleAt(i, side);
 	return outline.points[k] !== outline.points[at] || outline.points[k + 1] !== outline.points[at + 1];
 }
 
@@ -47,8 +48,8 @@ export function controlPolygon(outline: Outline): PolygonVertex[] {
 	outline.anchors.forEach((anchor, i) => {
 		const at = ANCHOR_STRIDE * i;
 		const handle = (side: Side): PolygonVertex => ({
-			x: p[at + OFFSET[side]],
-			y: p[at + OFFSET[side] + 1],
+			x: p[handleAt(i, side)],
+			y: p[handleAt(i, side) + 1],
 			anchor,
 			side
 		});
@@ -70,8 +71,8 @@ export function pullVertex(outline: Outline, anchor: number, side: Side, x: numb
 	const points = Float64Array.from(outline.points);
 	const marks = Uint8Array.from(outline.marks);
 	const at = ANCHOR_STRIDE * i;
-	const mine = at + OFFSET[side];
-	const other = at + OFFSET[side === 'in' ? 'out' : 'in'];
+	const mine = handleAt(i, side);
+	const other = handleAt(i, otherSide(side));
 	const own = Math.hypot(points[mine] - points[at], points[mine + 1] - points[at + 1]);
 	const far = Math.hypot(points[other] - points[at], points[other + 1] - points[at + 1]);
 	const share = own / (own + far);

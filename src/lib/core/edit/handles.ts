@@ -3,8 +3,17 @@ import { CoreError } from '../errors';
 import { cubicLoop } from '../geometry/meetings';
 import { CUBIC, STRIDE } from '../geometry/path';
 import { curvatureAt } from '../geometry/segment';
-import { placeHandle, type Side } from './anchors';
-import { ANCHOR_STRIDE, anchorIndex, MARK_STRIDE, segmentTotal, sourceLine, type Outline } from './outline';
+import { placeHandle } from './anchors';
+import {
+	ANCHOR_STRIDE,
+	anchorIndex,
+	handleAt,
+	MARK_STRIDE,
+	segmentTotal,
+	sourceLine,
+	type Outline,
+	type Side
+} from './outline';
 
 /** The segment on one side of an anchor; undefined at an open end. */
 export function segmentBeside(outline: Outline, index: number, side: Side): number | undefined {
@@ -59,7 +68,7 @@ export function setRadius(outline: Outline, anchor: number, side: Side, radius: 
 	const want = Math.sqrt((2 / 3) * off * radius);
 	const points = outline.points.slice();
 	const a = ANCHOR_STRIDE * i;
-	const k = a + (side === 'in' ? 2 : 4);
+	const k = handleAt(i, side);
 	points[k] = points[a] + (dx / length) * want;
 	points[k + 1] = points[a + 1] + (dy / length) * want;
 	return { ...outline, points };
@@ -173,7 +182,7 @@ export function tinyHandles(
 			const segment = segmentBeside(outline, i, side);
 			if (segment === undefined || outline.marks[MARK_STRIDE * segment + 1] !== CUBIC) continue;
 			const a = ANCHOR_STRIDE * i;
-			const k = a + (side === 'in' ? 2 : 4);
+			const k = handleAt(i, side);
 			const length = Math.hypot(
 				outline.points[k] - outline.points[a],
 				outline.points[k + 1] - outline.points[a + 1]

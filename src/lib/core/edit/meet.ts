@@ -4,21 +4,24 @@
  */
 import { CoreError } from '../errors';
 import { CUBIC, STRIDE } from '../geometry/path';
-import { curvatureAt, directionAt } from '../geometry/segment';
-import { flow, placeAnchor, segmentToCurve, type Side } from './anchors';
+import { curvatureAt, directionAt, turnBetween } from '../geometry/segment';
+import { flow, placeAnchor, segmentToCurve } from './anchors';
 import { segmentBeside } from './handles';
 import {
 	ANCHOR_KINDS,
 	ANCHOR_STRIDE,
 	anchorIndex,
+	handleAt,
 	HELD_IN,
 	HELD_OUT,
 	kindOf,
 	MARK_STRIDE,
+	otherSide,
 	placeOfAnchor,
 	segmentTypeOf,
 	sourceLine,
-	type Outline
+	type Outline,
+	type Side
 } from './outline';
 
 /** One of the two parts that meet: the segment before ('in') or after ('out') an anchor. */
@@ -92,7 +95,7 @@ function armOf(outline: Outline, part: MeetSide): Arm {
 
 function meetingOfArms(a: Arm, b: Arm): Meeting {
 	const gap = Math.hypot(b.x - a.x, b.y - a.y);
-	const turn = (Math.atan2(-a.dx * b.dy + a.dy * b.dx, -a.dx * b.dx - a.dy * b.dy) * 180) / Math.PI;
+	const turn = turnBetween(-a.dx, -a.dy, b.dx, b.dy);
 	const before = -a.bend;
 	const after = b.bend;
 	const isCurved =
@@ -181,11 +184,8 @@ export function meet(
 	const isOneAnchor = first.outline === second.outline && first.anchor === second.anchor;
 	if (!isOneAnchor && first.outline === second.outline && work.get(first.outline)!.anchors.length < 3)
 		throw new CoreError('cannot-meet', 'A single stretch cannot meet itself. Close it instead.');
-	meetInPlace(arm(first), arm(second), gives, (part, x, y) =>
-		edit(part === 'first' ? first : second, (o) =>
-			placeAnchor(o, (part === 'first' ? first : second).anchor, x, y)
-		)
-	);
+	const meetAt = placeToMeet(arm(first), arm(second), gives);
+	if (meetAt) for (const part of givers) edit(part, (o) => placeAnchor(o, part.anchor, ...meetAt));
 	if (way === 'place') return [...work.values()];
 
 	for (const part of givers) edit(part, (o) => asCurve(o, part));
@@ -196,10 +196,7 @@ export function meet(
 		const sign = part === first ? -1 : 1;
 		edit(part, (o) => turnHandle(o, part, sign * ux, sign * uy));
 	}
-	if (isOneAnchor)
-		edit(first, (o) =>
-			kindOf(o, anchorIndex(o, first.anchor)!) === 'smooth' ? o : withKind(o, first.anchor)
-		);
+	if (isOneAnchor) edit(first, (o) => madeSmooth(o, first.anchor));
 	if (way === 'direction') return [...work.values()].map(flow);
 
 	const [p, q] = [-arm(first).bend, arm(second).bend];
@@ -215,17 +212,12 @@ export function meet(
 	return [...work.values()].map(flow);
 }
 
-function meetInPlace(
-	a: Arm,
-	b: Arm,
-	gives: GivesWay,
-	place: (part: 'first' | 'second', x: number, y: number) => void
-): void {
-	if (a.x === b.x && a.y === b.y) return;
-	const [x, y] =
-		gives === 'first' ? [b.x, b.y] : gives === 'second' ? [a.x, a.y] : [(a.x + b.x) / 2, (a.y + b.y) / 2];
-	if (gives !== 'second') place('first', x, y);
-	if (gives !== 'first') place('second', x, y);
+/** The place where two parts should meet; undefined where they do. */
+function placeToMeet(a: Arm, b: Arm, gives: GivesWay): [number, number] | undefined {
+	if (a.x === b.x && a.y === b.y) return undefined;
+	if (gives === 'first') return [b.x, b.y];
+	if (gives === 'second') return [a.x, a.y];
+	return [(a.x + b.x) / 2, (a.y + b.y) / 2];
 }
 
 /** The direction half way between how one arrives and how the other leaves. */
@@ -245,8 +237,6 @@ function asCurve(outline: Outline, part: MeetSide): Outline {
 	const segment = segmentOf(outline, part);
 	return segmentTypeOf(outline, segment) === CUBIC ? outline : segmentToCurve(outline, segment);
 }
-
-const handleAt = (i: number, side: Side) => ANCHOR_STRIDE * i + (side === 'in' ? 2 : 4);
 
 /** The handle of a part turned into a direction; one that is missing is drawn out by a third of the way. */
 function turnHandle(outline: Outline, part: MeetSide, ux: number, uy: number): Outline {
@@ -280,7 +270,7 @@ function held(outline: Outline, i: number, side: Side): Outline {
 	return { ...outline, marks };
 }
 
-function withKind(outline: Outline, anchor: number): Outline {
+function madeSmooth(outline: Outline, anchor: number): Outline {
 	const marks = Uint8Array.from(outline.marks);
 	marks[MARK_STRIDE * anchorIndex(outline, anchor)!] = ANCHOR_KINDS.indexOf('smooth');
 	return { ...outline, marks };
@@ -299,7 +289,7 @@ const MOST_FAR = 8;
 function bendArm(outline: Outline, part: MeetSide, bend: number): Outline {
 	const i = anchorIndex(outline, part.anchor)!;
 	const f = farAnchor(outline, part);
-	const farSide: Side = part.side === 'in' ? 'out' : 'in';
+	const farSide = otherSide(part.side);
 	const points = Float64Array.from(outline.points);
 	const at = ANCHOR_STRIDE * i;
 	const far = ANCHOR_STRIDE * f;

@@ -11,6 +11,16 @@ export type AnchorKind = (typeof ANCHOR_KINDS)[number];
 
 /** Numbers per anchor: x y, handle toward the segment before, handle toward the one after, bulge of the one after. */
 export const ANCHOR_STRIDE = 7;
+
+/** The two sides of an anchor: towards the segment before it, and towards the one after. */
+export type Side = 'in' | 'out';
+
+/** Where in the numbers of an outline the x of the handle on one side of anchor `i` stands; its y follows. */
+export const handleAt = (i: number, side: Side): number => ANCHOR_STRIDE * i + (side === 'in' ? 2 : 4);
+
+/** The other side of an anchor. */
+export const otherSide = (side: Side): Side => (side === 'in' ? 'out' : 'in');
+
 /** Bytes per anchor: kind, type of the segment after, which handles are held (1 before, 2 after). */
 export const MARK_STRIDE = 3;
 export const HELD_IN = 1;

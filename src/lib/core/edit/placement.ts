@@ -84,10 +84,13 @@ export function isOnReference(reference: Reference, x: number, y: number): boole
 	return p.x >= part.x && p.y >= part.y && p.x <= part.x + part.w && p.y <= part.y + part.h;
 }
 
+/** From px of the picture as it is shown to the original one; undefined where it is shown as it is. */
+const straightenedFrom = ({ sheet, widthPx, heightPx }: Reference) =>
+	sheet && backFrom(sheet.corners, widthPx, heightPx);
+
 /** From places of the paper to px of the original picture, whether it is shown straightened or not. */
 export function toOriginal(reference: Reference): (x: number, y: number) => Corner {
-	const { sheet } = reference;
-	const back = sheet && backFrom(sheet.corners, reference.widthPx, reference.heightPx);
+	const back = straightenedFrom(reference);
 	return (x, y) => {
 		const p = onPicture(reference, x, y);
 		return back ? project(back, p.x, p.y) : p;
@@ -97,9 +100,8 @@ export function toOriginal(reference: Reference): (x: number, y: number) => Corn
 /** A polygon on the shown picture (px) as it lies in the original one. */
 export function inOriginal(reference: Reference, polygon: ArrayLike<number>): Float64Array {
 	const out = Float64Array.from(polygon);
-	const { sheet } = reference;
-	if (!sheet) return out;
-	const back = backFrom(sheet.corners, reference.widthPx, reference.heightPx);
+	const back = straightenedFrom(reference);
+	if (!back) return out;
 	for (let i = 0; i < out.length; i += 2) {
 		const p = project(back, out[i], out[i + 1]);
 		out[i] = p.x;

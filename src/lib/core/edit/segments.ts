@@ -10,12 +10,15 @@ import {
 	ANCHOR_KINDS,
 	ANCHOR_STRIDE,
 	closePath,
+	handleAt,
 	MARK_STRIDE,
+	otherSide,
 	resolve,
 	segmentTotal,
 	sourceLine,
 	withPath,
-	type Outline
+	type Outline,
+	type Side
 } from './outline';
 import { isStraightBeside, slideDirection } from './pulling';
 
@@ -84,12 +87,12 @@ export function bendSegment(outline: Outline, segment: number, t: number, x: num
 }
 
 /** The handle on the other side of a smooth or even anchor turned into line with the one that moved. */
-function turnPartner(outline: Outline, points: Float64Array, anchor: number, moved: 'in' | 'out'): void {
+function turnPartner(outline: Outline, points: Float64Array, anchor: number, moved: Side): void {
 	const kind = ANCHOR_KINDS[outline.marks[MARK_STRIDE * anchor]];
 	if (kind !== 'smooth' && kind !== 'even') return;
 	const at = ANCHOR_STRIDE * anchor;
-	const mine = at + (moved === 'in' ? 2 : 4);
-	const other = at + (moved === 'in' ? 4 : 2);
+	const mine = handleAt(anchor, moved);
+	const other = handleAt(anchor, otherSide(moved));
 	const dx = points[at] - points[mine];
 	const dy = points[at + 1] - points[mine + 1];
 	const size = Math.hypot(dx, dy);

@@ -230,8 +230,8 @@ describe('fairing', () => {
 		const shape = shapeTurning(rough, pathLength(rough), 0.25);
 		expect(shape).toBeGreaterThan(340);
 		expect(shape).toBeLessThan(460);
-		expect(isWobbly(circle, shape)).toBe(false);
-		expect(isWobbly(rough, shape)).toBe(true);
+		expect(isWobbly(totalTurning(circle), shape)).toBe(false);
+		expect(isWobbly(totalTurning(rough), shape)).toBe(true);
 	});
 
 	test('short sides of a zigzag are teeth, those of a step or a notch that goes one way are not; corners come into the band', () => {

@@ -13,6 +13,7 @@ import { localLine, makeTrail, type Trail, type TrailCorner } from '../geometry/
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { CUBIC, PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
 import { refit } from '../geometry/refit';
+import { turnBetween } from '../geometry/segment';
 import { drawChain, fitContour, planChain, type ContourFitOptions } from '../trace/contour-fit';
 import { leastTurn, verdictAt, type CornerRule, type CornerVerdict } from '../trace/corner-verdicts';
 import { findCorners } from '../trace/corners';
@@ -111,6 +112,7 @@ export function* fairSteps(path: Path, options: FairOptions): Generator<number, 
 	const most = before > FEW ? FEWER_OF_MANY * before : before - 1;
 	const shape = shapeTurning(path, length, drift);
 	let best: Faired | undefined;
+	let least = Infinity;
 	let hopeless = 0;
 	for (let attempt = 0; attempt < ATTEMPTS && hopeless < 2; attempt++, unit *= FINER, firmness *= GENTLER) {
 		// A line may follow what the teeth do together, such as the plateaus of stairs: then a smoother one is looked for.
@@ -123,13 +125,17 @@ export function* fairSteps(path: Path, options: FairOptions): Generator<number, 
 				break;
 			}
 			// What wobbles as much as this still follows the teeth: the drift is too small for them.
-			if (totalTurning(faired.path) > HOPELESS * shape) {
+			const turning = totalTurning(faired.path);
+			if (turning > HOPELESS * shape) {
 				hopeless++;
 				break;
 			}
 			const count = anchorCount(faired.path);
-			if (!isWobbly(faired.path, shape) && (count <= FEW || count <= FEW_OF_MANY * before)) return faired;
-			if (!best || burden(faired.path, shape) < burden(best.path, shape)) best = faired;
+			if (!isWobbly(turning, shape) && (count <= FEW || count <= FEW_OF_MANY * before)) return faired;
+			const weight = burden(count, turning, shape);
+			if (best && weight >= least) continue;
+			best = faired;
+			least = weight;
 		}
 	}
 	return best ?? still;
@@ -310,7 +316,7 @@ function scatterOf(trail: Trail, corners: readonly TrailCorner[]): number {
 function wideTurn(trail: Trail, index: number, reach: number, skip: number): number {
 	const a = localLine(trail, index, reach, 0, skip);
 	const b = localLine(trail, index, 0, reach, skip);
-	return (Math.abs(Math.atan2(a.tx * b.ty - a.ty * b.tx, a.tx * b.tx + a.ty * b.ty)) * 180) / Math.PI;
+	return Math.abs(turnBetween(a.tx, a.ty, b.tx, b.ty));
 }
 
 /** A line without corners, or a run between two: smoothed, and drawn as few cubics. */

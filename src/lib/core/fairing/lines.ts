@@ -1,8 +1,8 @@
 /** All ways of making a line anew behind one door: on a whole outline or on a stretch of it. */
 import { finish, part } from '../progress';
 import type { CornerVerdict } from '../trace/corner-verdicts';
-import { deviationAlong, type Deviation } from '../geometry/deviation';
-import { flattenPath, twoWayDistance } from '../geometry/edge-tree';
+import { deviationFrom, type Deviation } from '../geometry/deviation';
+import { twoWayDistance } from '../geometry/edge-tree';
 import { anchorCount, pathLength } from '../geometry/measure';
 import type { Path } from '../geometry/path';
 import { fairSteps } from './fair';
@@ -138,6 +138,5 @@ function measured(
 
 /** How far a new line lies from the old all along it. */
 function strayFrom(old: Path, next: Path, worst: number, drift: number): Deviation {
-	const points = flattenPath(old, Math.max(0.002, worst / 20));
-	return deviationAlong(next, [{ points, closed: old.closed }], Math.max(0.1, drift));
+	return deviationFrom(next, old, Math.max(0.1, drift), Math.max(0.002, worst / 20));
 }

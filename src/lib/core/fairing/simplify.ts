@@ -19,7 +19,7 @@ import { mergeStraights } from '../geometry/straights';
 import { fairSteps } from './fair';
 import { moveJoint } from './joints';
 import { mergedArcs } from './merged-arcs';
-import { directionAt, flattenSteps, pointAt, segmentLength } from '../geometry/segment';
+import { directionAt, flattenSteps, pointAt, segmentLength, turnBetween } from '../geometry/segment';
 
 export interface Simplified {
 	readonly path: Path;
@@ -262,13 +262,13 @@ function meantCorners(
 		}
 		const a = localLine(trail, index, window, 0);
 		const b = localLine(trail, index, 0, window);
-		const turn = (Math.abs(Math.atan2(a.tx * b.ty - a.ty * b.tx, a.tx * b.tx + a.ty * b.ty)) * 180) / Math.PI;
+		const turn = Math.abs(turnBetween(a.tx, a.ty, b.tx, b.ty));
 		const near = Math.hypot(a.x - b.x, a.y - b.y) + Math.hypot(a.x - place.x, a.y - place.y);
 		if (turn < cornerAngle || near > window) continue;
 		// It must stand clear: farther out the line still turns by as much.
 		const c = localLine(trail, index, 3 * window, 0, window / 2);
 		const d = localLine(trail, index, 0, 3 * window, window / 2);
-		const wide = (Math.abs(Math.atan2(c.tx * d.ty - c.ty * d.tx, c.tx * d.tx + c.ty * d.ty)) * 180) / Math.PI;
+		const wide = Math.abs(turnBetween(c.tx, c.ty, d.tx, d.ty));
 		if (wide < cornerAngle) continue;
 		found.push({ ...place, inX: a.tx, inY: a.ty, outX: b.tx, outY: b.ty, turn });
 	}

@@ -2,7 +2,7 @@
 import { CoreError } from '../errors';
 import { between } from '../geometry/join';
 import { ARC, CUBIC, PathBuilder, reversePath, STRAIGHT, STRIDE, type Path } from '../geometry/path';
-import { directionAt } from '../geometry/segment';
+import { directionAt, turnBetween } from '../geometry/segment';
 
 /** Degrees: joints that turn less are drawn smooth. */
 const SMOOTH_JOINT = 35;
@@ -65,7 +65,7 @@ function tieEnd(made: Path, before: Path): Path {
 	const b = before.types.length - 1;
 	const d = directionAt(before.types[b], before.segs, STRIDE * b, 1);
 	const e = directionAt(made.types[0], made.segs, 0, 0);
-	const turn = (Math.abs(Math.atan2(d.x * e.y - d.y * e.x, d.x * e.x + d.y * e.y)) * 180) / Math.PI;
+	const turn = Math.abs(turnBetween(d.x, d.y, e.x, e.y));
 	const segs = made.segs.slice();
 	segs[0] = before.segs[STRIDE * b + 6];
 	segs[1] = before.segs[STRIDE * b + 7];

@@ -1,7 +1,7 @@
 /** How much a line turns in all, and how much of that is its shape: the rest is wobble. */
-import { anchorCount, turnAt } from '../geometry/measure';
+import { turnAt } from '../geometry/measure';
 import { STRAIGHT, STRIDE, type Path } from '../geometry/path';
-import { directionAt } from '../geometry/segment';
+import { directionAt, turnBetween } from '../geometry/segment';
 import { samplePath } from './even-samples';
 
 /** Directions looked at on each curve. */
@@ -15,7 +15,7 @@ const MORE = 1.25;
 const BESIDE = 25;
 
 const between = (a: { x: number; y: number }, b: { x: number; y: number }) =>
-	(Math.abs(Math.atan2(a.x * b.y - a.y * b.x, a.x * b.x + a.y * b.y)) * 180) / Math.PI;
+	Math.abs(turnBetween(a.x, a.y, b.x, b.y));
 
 /** Degrees, to one side and to the other alike, all along a line and at its anchors. */
 export function totalTurning(path: Path): number {
@@ -44,15 +44,15 @@ export function shapeTurning(path: Path, length: number, drift: number): number 
 	return sum;
 }
 
-/** Whether a drawn line turns by much more than the shape of the line that it stands for. */
-export function isWobbly(drawn: Path, shape: number): boolean {
-	return totalTurning(drawn) > MORE * shape + BESIDE;
+/** Whether a drawn line turns by much more than the shape of the line that it stands for; both in degrees. */
+export function isWobbly(turning: number, shape: number): boolean {
+	return turning > MORE * shape + BESIDE;
 }
 
 /** Anchors that weigh as much as turning by the shape once more. */
 const HANDFUL = 10;
 
 /** What a drawn line costs who edits it: its anchors, the more so the more it wobbles. Less is better. */
-export function burden(drawn: Path, shape: number): number {
-	return Math.max(1, totalTurning(drawn) / Math.max(1, shape)) * (anchorCount(drawn) + HANDFUL);
+export function burden(anchors: number, turning: number, shape: number): number {
+	return Math.max(1, turning / Math.max(1, shape)) * (anchors + HANDFUL);
 }

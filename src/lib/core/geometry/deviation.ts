@@ -1,5 +1,5 @@
 /** How far one line lies from others all along it, with its side: for colours and thickness drawn along the line. */
-import { EdgeTree } from './edge-tree';
+import { EdgeTree, flattenPath } from './edge-tree';
 import { STRIDE, type Affine, type Path } from './path';
 import { directionAt, parameterAtLength, pointAt, segmentLength } from './segment';
 
@@ -32,6 +32,11 @@ export function deviationAlong(
 		const side = (tree.x - x) * nx + (tree.y - y) * ny;
 		return Number.isFinite(distance) ? (side < 0 ? -distance : distance) : 0;
 	});
+}
+
+/** The distance from places along a line to one other line, that one flattened within `tolerance` mm. */
+export function deviationFrom(path: Path, other: Path, step: number, tolerance: number): Deviation {
+	return deviationAlong(path, [{ points: flattenPath(other, tolerance), closed: other.closed }], step);
 }
 
 /** Places along one segment at most. */

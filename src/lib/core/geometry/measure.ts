@@ -1,7 +1,16 @@
 /** What an outline measures: box, length, area, tightest radius, whether a place is inside. */
 import { arcShape } from './arc';
 import { ARC, CUBIC, STRIDE, type Path } from './path';
-import { curvatureAt, directionAt, emptyBox, growBox, segmentArea, segmentLength, type Box } from './segment';
+import {
+	curvatureAt,
+	directionAt,
+	emptyBox,
+	growBox,
+	segmentArea,
+	segmentLength,
+	turnBetween,
+	type Box
+} from './segment';
 import { flattenPath } from './edge-tree';
 
 /** The tight upright box around a path, mm; x0 > x1 where the path is empty. */
@@ -126,7 +135,7 @@ export function turnAt(path: Path, i: number): number {
 	const before = (i + n - 1) % n;
 	const a = directionAt(path.types[before], path.segs, STRIDE * before, 1);
 	const b = directionAt(path.types[i], path.segs, STRIDE * i, 0);
-	return (Math.atan2(a.x * b.y - a.y * b.x, a.x * b.x + a.y * b.y) * 180) / Math.PI;
+	return turnBetween(a.x, a.y, b.x, b.y);
 }
 
 /** Winding number of a closed polyline around a place. @param points x,y pairs. */

@@ -110,8 +110,9 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 }
 
 /**
- * Where curves fitted as loosely as the tolerance lets them add up to more than it, they are fitted closer. Where lines lie so close together that their order cannot be told, a distance a hair beside the asked one (in
- * tolerances) tells them apart; where trimming went astray, all overlaps are left to be sorted out by winding.
+ * Where curves fitted as loosely as the tolerance lets them add up to more than it, they are
+ * fitted closer. Where lines lie so close together that their order cannot be told, a distance a hair beside the asked one
+ * (in tolerances) tells them apart; where trimming went astray, all overlaps are left to be sorted out by winding.
  */
 const ATTEMPTS = [
 	{ trim: true, nudge: 0, share: 1 },

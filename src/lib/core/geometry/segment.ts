@@ -80,6 +80,11 @@ export function secondAt(type: number, s: ArrayLike<number>, at: number, t: numb
 	};
 }
 
+/** Degrees from one direction to another, positive to the left. */
+export function turnBetween(ax: number, ay: number, bx: number, by: number): number {
+	return (Math.atan2(ax * by - ay * bx, ax * bx + ay * by) * 180) / Math.PI;
+}
+
 /**
  * The unit direction of travel at t. Where the derivative vanishes (a handle on its anchor) it is the limit from
  * inside the segment; a segment that is one point gives (1, 0).

@@ -4,6 +4,7 @@
  */
 import { makeTrail, type Trail, type TrailCorner } from '../geometry/fit';
 import { PathBuilder, STRIDE, type Path } from '../geometry/path';
+import { turnBetween } from '../geometry/segment';
 import { leastTurn } from './corner-verdicts';
 import { findCorners } from './corners';
 import { fitArc, rayNear, type ArcCurve, type Ray } from './curves';
@@ -228,7 +229,7 @@ function turnAt(stretches: readonly Stretch[], joint: Joint, k: number): number 
 	const m = stretches.length;
 	const p = rayNear(stretches[(k + m - 1) % m].curve, joint.x, joint.y);
 	const q = rayNear(stretches[k].curve, joint.x, joint.y);
-	return (Math.abs(Math.atan2(p.tx * q.ty - p.ty * q.tx, p.tx * q.tx + p.ty * q.ty)) * 180) / Math.PI;
+	return Math.abs(turnBetween(p.tx, p.ty, q.tx, q.ty));
 }
 
 /** Three times round, so that what begins late and looks ahead across the seam finds its points. */

@@ -1,6 +1,7 @@
 /** Corners of a pixel contour: where the two sides, each prolonged, meet at an angle. */
 import { leastTurn, type CornerRule } from './corner-verdicts';
 import { localLine, trailLength, type Trail, type TrailCorner } from '../geometry/fit';
+import { turnBetween } from '../geometry/segment';
 
 export interface CornerOptions extends CornerRule {
 	/** px: how much of each side is looked at. */
@@ -32,7 +33,7 @@ export function findCorners(trail: Trail, options: CornerOptions): TrailCorner[]
 			const reach = (space: number) => Math.max(1.2, Math.min(side, space - 2 * blunt, whole / 4));
 			const a = sideLine(trail, i, reach(before), blunt, -1);
 			const b = sideLine(trail, i, reach(after), blunt, 1);
-			if (Math.abs(turnBetween(a, b)) < leastTurn(options, trail.x[i], trail.y[i])) return;
+			if (Math.abs(turnBetween(a.tx, a.ty, b.tx, b.ty)) < leastTurn(options, trail.x[i], trail.y[i])) return;
 			const corner = meet(trail, i, a, b, blunt);
 			if (!corner) return;
 			out.push(corner);
@@ -158,7 +159,7 @@ function chordTurn(trail: Trail, i: number, near: number, far: number): number {
 	const uy = trail.y[b] - trail.y[a];
 	const vx = trail.x[d] - trail.x[c];
 	const vy = trail.y[d] - trail.y[c];
-	return (Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy) * 180) / Math.PI;
+	return turnBetween(ux, uy, vx, vy);
 }
 
 /** The point about `length` px along from point i, wrapped; on an open trail no farther than its end. */
@@ -182,10 +183,6 @@ function sideLine(trail: Trail, i: number, reach: number, blunt: number, dir: 1 
 		: localLine(trail, i, 0, reach + blunt, blunt);
 }
 
-function turnBetween(a: Side, b: Side): number {
-	return (Math.atan2(a.tx * b.ty - a.ty * b.tx, a.tx * b.tx + a.ty * b.ty) * 180) / Math.PI;
-}
-
 /** The corner near point i where both sides meet; nothing where they meet too far away to be this corner. */
 function meet(trail: Trail, i: number, a: Side, b: Side, blunt: number): TrailCorner | undefined {
 	const det = a.tx * b.ty - a.ty * b.tx;
@@ -207,7 +204,7 @@ function meet(trail: Trail, i: number, a: Side, b: Side, blunt: number): TrailCo
 	}
 	const off = Math.hypot(x - trail.x[i], y - trail.y[i]);
 	// The sharper the tip, the farther the pixels stay short of it.
-	const half = (Math.abs(turnBetween(a, b)) / 2) * (Math.PI / 180);
+	const half = (Math.abs(turnBetween(a.tx, a.ty, b.tx, b.ty)) / 2) * (Math.PI / 180);
 	const most = (1.5 + 1.5 / Math.max(0.15, Math.cos(half))) * Math.max(1, blunt / 2.2);
 	if (!(off < most)) return undefined;
 	// So is the stretch beside it in which neither side stands clear of the other.
