@@ -3,6 +3,7 @@
 	import { untrack } from 'svelte';
 	import { controlPolygon } from '$lib/core/edit/control-polygon';
 	import { resolve } from '$lib/core/edit/outline';
+	import { shown } from '$lib/core/edit/output';
 	import { onPaper } from '$lib/core/edit/placement';
 	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';
 	import type { Palette } from '$lib/render/palette';
@@ -75,9 +76,7 @@
 				looking.polygon && !bench.operation
 					? bench.enteredOutlines.map((o) => ({ vertices: controlPolygon(o), closed: o.closed }))
 					: [],
-			ghosts: looking.ghosts
-				? bench.outlines.filter((o) => bench.isShown(o)).flatMap((o) => kept(o.ghost))
-				: []
+			ghosts: looking.ghosts ? shown(bench.drawing).flatMap((o) => kept(o.ghost)) : []
 		};
 	}
 

@@ -4,10 +4,11 @@
  */
 import Konva from 'konva';
 import type { Drawing, LengthUnit, Reference } from '../core/edit/drawing';
-import { layersOf, marksOf, outlinesOf, pictureKey, recordsOf } from '../core/edit/drawing';
+import { layersOf, pictureKey, recordsOf } from '../core/edit/drawing';
 import { frameOf, placement, scaleOf, shownPart } from '../core/edit/placement';
 import { formatLength } from '../core/units';
 import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/edit/outline';
+import { isShown, shown, shownMarks } from '../core/edit/output';
 import type { PolygonVertex } from '../core/edit/control-polygon';
 import type { GuideLine, Snap } from '../core/edit/snap';
 import type { Fault } from '../core/check/readiness';
@@ -317,14 +318,13 @@ export class DrawingStage {
 		const seen = seenBox(view, size, 4);
 		const layers = new Map(layersOf(drawing).map((layer) => [layer.id, layer]));
 		const live = new Set([...scene.entered, ...scene.carried].map((o) => o.id));
-		const shown: { outline: Outline; path: Path }[] = [];
-		for (const outline of outlinesOf(drawing)) {
-			if (outline.hidden || layers.get(outline.layer)?.hidden) continue;
+		const seenLines: { outline: Outline; path: Path }[] = [];
+		for (const outline of shown(drawing)) {
 			if (live.has(outline.id)) continue;
 			const path = resolve(outline);
 			const box = boxOf(path);
 			if (box.x1 < seen.x0 || box.x0 > seen.x1 || box.y1 < seen.y0 || box.y0 > seen.y1) continue;
-			shown.push({ outline, path });
+			seenLines.push({ outline, path });
 		}
 		const k = view.scale;
 		const toMm = () =>
@@ -339,7 +339,7 @@ export class DrawingStage {
 		toMm();
 		if (scene.filled) {
 			const byLayer = new Map<string, Path2D>();
-			for (const { outline, path } of shown) {
+			for (const { outline, path } of seenLines) {
 				if (!path.closed) continue;
 				const all = byLayer.get(outline.layer) ?? new Path2D();
 				all.addPath(fillPath(path));
@@ -350,7 +350,7 @@ export class DrawingStage {
 				c.fill(all, 'evenodd');
 			}
 		}
-		const total = shown.reduce((sum, { path }) => sum + path.types.length, 0);
+		const total = seenLines.reduce((sum, { path }) => sum + path.types.length, 0);
 		const halo = total < 4000 && !scene.picturesHidden && recordsOf(drawing, 'reference').length > 0;
 		const stroke = (path: Path) => strokeLine(c, path, view, size, ratio);
 		const heavy = this.isHeavy(scene);
@@ -358,9 +358,9 @@ export class DrawingStage {
 		if (halo) {
 			c.strokeStyle = palette.halo;
 			c.lineWidth = 3.4 / k;
-			for (const { path } of shown) stroke(path);
+			for (const { path } of seenLines) stroke(path);
 		}
-		for (const { outline, path } of shown) {
+		for (const { outline, path } of seenLines) {
 			const box = boxOf(path);
 			// Smaller than a pixel: a speck is enough.
 			if ((box.x1 - box.x0) * k < 1.2 && (box.y1 - box.y0) * k < 1.2) {
@@ -384,8 +384,8 @@ export class DrawingStage {
 		c.globalAlpha = 1;
 		c.setTransform(ratio, 0, 0, ratio, 0, 0);
 		const marks = { view, size, palette };
-		for (const { path } of shown) if (!path.closed && total < 60_000) drawOpenEnds(c, marks, path);
-		for (const mark of marksOf(drawing)) drawStitch(c, marks, mark.x, mark.y, palette.ink);
+		for (const { path } of seenLines) if (!path.closed && total < 60_000) drawOpenEnds(c, marks, path);
+		for (const mark of shownMarks(drawing)) drawStitch(c, marks, mark.x, mark.y, palette.ink);
 	}
 
 	private drawLive(c: Context, scene: Scene): void {
@@ -423,7 +423,7 @@ export class DrawingStage {
 		if (scene.hover && !scene.selected.has(scene.hover.id)) line(resolve(scene.hover), palette.madder, 1);
 		for (const id of this.isHeavy(scene) ? [] : scene.selected) {
 			const record = drawing.records.get(id);
-			if (record?.type !== 'outline' || record.hidden || live.has(id)) continue;
+			if (record?.type !== 'outline' || live.has(id) || !isShown(drawing, id)) continue;
 			const path = resolve(record);
 			if (inSight(path)) line(path, palette.madder, 2, scene.replaced.has(id) ? [3, 4] : []);
 		}

@@ -1,6 +1,7 @@
 /** A small picture of a drawing, for the list. */
-import { outlinesOf, pictureKey, referencesOf, type Drawing } from '../core/edit/drawing';
+import { pictureKey, referencesOf, type Drawing } from '../core/edit/drawing';
 import { resolve } from '../core/edit/outline';
+import { shown } from '../core/edit/output';
 import { placement, referenceBox, scaleOf, shownPart } from '../core/edit/placement';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf } from '../core/geometry/pick';
@@ -15,7 +16,7 @@ export async function makeThumbnail(
 	drawing: Drawing,
 	bitmaps: ReadonlyMap<string, ImageBitmap>
 ): Promise<Blob | undefined> {
-	const outlines = outlinesOf(drawing).filter((o) => !o.hidden);
+	const outlines = shown(drawing);
 	const references = referencesOf(drawing).filter((r) => !r.hidden);
 	const box = unionBox([...outlines.map((o) => boxOf(resolve(o))), ...references.map(referenceBox)]);
 	if (isEmptyBox(box)) return undefined;

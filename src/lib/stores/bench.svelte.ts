@@ -22,6 +22,7 @@ import {
 import { pullVertex } from '../core/edit/control-polygon';
 import { reachEnds, type Reach } from '../core/edit/pulling';
 import type { GuideLine, Snap } from '../core/edit/snap';
+import { shown } from '../core/edit/output';
 import { moveBy, placeOutlines, transformOutline } from '../core/edit/transform';
 import { referenceBox } from '../core/edit/placement';
 import { breakOutline } from '../core/edit/structure';
@@ -234,7 +235,7 @@ export class Bench {
 	readonly canUndo = $derived(this.pointer > 0 && !this.readOnly);
 	readonly canRedo = $derived(this.pointer < this.stepNames.length && !this.readOnly);
 	readonly stations: StationStates = $derived.by(() =>
-		findStationStates(this.drawing, this.readiness.faults, this.outlines.length)
+		findStationStates(this.drawing, this.readiness.faults, this.outlines.length, !this.readiness.checking)
 	);
 
 	constructor(drawing: Drawing, steps: Step[], pointer: number) {
@@ -396,15 +397,10 @@ export class Bench {
 	/** The outlines that can be seen and touched, with an index over them. */
 	pickable(): { outlines: readonly Outline[]; paths: PathIndex } {
 		if (this.index?.drawing !== this.drawing) {
-			const outlines = this.outlines.filter((o) => this.isShown(o) && !o.locked);
+			const outlines = shown(this.drawing).filter((o) => !o.locked);
 			this.index = { drawing: this.drawing, outlines, paths: new PathIndex(outlines.map(resolve)) };
 		}
 		return this.index;
-	}
-
-	isShown(outline: Outline): boolean {
-		const layer = this.drawing.records.get(outline.layer);
-		return !outline.hidden && !(layer?.type === 'layer' && layer.hidden);
 	}
 
 	reach(kind: PointerKind): number {
@@ -651,9 +647,7 @@ export class Bench {
 
 	/** What a command works on: the selection, or everything where nothing is selected. */
 	targets(): readonly Outline[] {
-		return this.selectedOutlines.length
-			? this.selectedOutlines
-			: this.outlines.filter((o) => this.isShown(o));
+		return this.selectedOutlines.length ? this.selectedOutlines : shown(this.drawing);
 	}
 
 	dropOperation(): void {
@@ -688,7 +682,7 @@ export class Bench {
 
 	/** The box of everything, or of the selection. */
 	contentBox(selection = false): Box {
-		const outlines = selection ? this.selectedOutlines : this.outlines.filter((o) => this.isShown(o));
+		const outlines = selection ? this.selectedOutlines : shown(this.drawing);
 		const boxes = outlines.map((o) => boxOf(resolve(o)));
 		if (!selection) {
 			for (const r of this.references) {

@@ -11,12 +11,16 @@ import { circlePath, PathBuilder, polygonPath, type Path } from '../core/geometr
 import { storeDrawing } from '../storage/drawings';
 import { Bench } from './bench.svelte';
 import { COMMANDS, findCommands } from './commands';
+import { drawingAsDxf, drawingAsSvg } from './files';
 import { partsToMeet, startMeet, keepOperation, startCorner } from './starting';
 
 // No workers without a page: what they would compute is computed here.
 vi.mock('../workers/geometry.client', () => ({
 	checkWorker: () => ({
-		check: async (_: number, paths: Path[]) => ({ ok: true, value: findFaults(paths) })
+		check: async (_: number, paths: Path[]) => {
+			if (paths.length === 13) throw new Error('the worker is gone');
+			return { ok: true, value: findFaults(paths) };
+		}
 	}),
 	geometryWorker: () => ({}),
 	restartGeometryWorker: () => undefined,
@@ -71,6 +75,32 @@ describe('steps', () => {
 });
 
 describe('readiness', () => {
+	test('a check that fails is a knot of its own, never "ready", until it is made again', async () => {
+		const bench = await benchWith(...Array.from({ length: 13 }, (_, i) => circlePath(20 * i, 0, 5)));
+		const { readiness } = bench;
+		expect(bench.stations.cut.line).toBe('Being checked');
+		await vi.waitFor(() => expect(readiness.checking).toBe(false), 3000);
+		expect(readiness.faults).toMatchObject([{ kind: 'unchecked', stops: true }]);
+		expect(readiness.faults[0].why).toContain('the worker is gone');
+		expect(bench.stations.cut).toMatchObject({ state: 'loose', line: 'Not ready yet' });
+		expect(bench.stations.mend).toMatchObject({ state: 'knot', knots: 1 });
+		expect(COMMANDS.find((c) => c.id === 'mend-all')!.why(bench)).toBeDefined();
+		bench.select(['o0']);
+		bench.removeSelected();
+		await vi.waitFor(() => expect(bench.stations.cut.line).toBe('Ready to cut'), 3000);
+	});
+
+	test('what is hidden is neither checked nor written', async () => {
+		const bench = await benchWith(square, polygonPath([40, 0, 50, 0, 50, 10], false));
+		const { readiness } = bench;
+		await vi.waitFor(() => expect(readiness.faults).toHaveLength(1), 3000);
+		const open = recordAs(bench.drawing, 'outline', 'o1');
+		bench.commit('Hide', { put: [{ ...open, hidden: true }] });
+		await vi.waitFor(() => expect(bench.stations.cut.line).toBe('Ready to cut'), 3000);
+		expect((await drawingAsSvg(bench.drawing)).match(/<path/g)).toHaveLength(1);
+		expect((await drawingAsDxf(bench.drawing, 'exact')).match(/LWPOLYLINE/g)).toHaveLength(1);
+	});
+
 	test('faults are found, gone to one after the other, and mended in one step', async () => {
 		const open = polygonPath([40, 0, 50, 0, 50, 10], false);
 		const bench = await benchWith(square, square, open, jagged(20, 0.4, 3));

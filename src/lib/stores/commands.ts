@@ -28,6 +28,7 @@ import { recordsOf } from '../core/edit/drawing';
 import { reversePath } from '../core/geometry/path';
 import { HAND_COMMANDS } from './hand-commands';
 import { LOOK_COMMANDS } from './look-commands';
+import { isMendable } from './readiness.svelte';
 import { needsAnchors, needsEntered, needsOutlines, needsSegment, type Command } from './command';
 
 export type { Command } from './command';
@@ -156,9 +157,7 @@ export const COMMANDS: readonly Command[] = [
 		station: 'mend',
 		drawing: 'mendall',
 		why: (b) =>
-			b.readiness.faults.some((f) => f.mend !== 'none' && f.mend !== 'size')
-				? undefined
-				: 'There is nothing that could be mended by itself.',
+			b.readiness.faults.some(isMendable) ? undefined : 'There is nothing that could be mended by itself.',
 		run: (b) => b.readiness.mendAll()
 	},
 	{

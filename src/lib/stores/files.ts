@@ -1,7 +1,6 @@
 /** Files in and out of the page: by their content, not their name. */
 import type { Drawing } from '../core/edit/drawing';
-import { layersOf, marksOf, outlinesOf } from '../core/edit/drawing';
-import { resolve } from '../core/edit/outline';
+import { output } from '../core/edit/output';
 import { failed, type Problem, type Result } from '../core/errors';
 import type { Imported } from '../core/formats/imported';
 import { groupPieces } from '../core/geometry/pieces';
@@ -70,27 +69,26 @@ export function storageProblem(error: unknown): { ok: false; problem: Problem } 
 /** The drawing as SVG text: one path a piece, in true millimetres. */
 export async function drawingAsSvg(drawing: Drawing): Promise<string> {
 	const { writeSvg } = await import('../core/formats/svg');
-	const outlines = outlinesOf(drawing);
-	const paths = outlines.map(resolve);
-	const pieces = groupPieces(paths).map((group) => ({
-		paths: group.map((i) => paths[i]),
-		name: outlines[group[0]].name,
-		fill: outlines[group[0]].colour
-	}));
-	for (const [i, path] of paths.entries()) {
-		if (!path.closed && path.types.length) {
-			pieces.push({ paths: [path], name: outlines[i].name, fill: outlines[i].colour });
-		}
-	}
-	return writeSvg(pieces, undefined, marksOf(drawing));
+	const { lines, marks } = output(drawing);
+	const paths = lines.map((line) => line.path);
+	const piece = (group: readonly number[]) => {
+		const { name, colour } = lines[group[0]].outline;
+		return { paths: group.map((i) => paths[i]), name, fill: colour };
+	};
+	const open = paths.flatMap((path, i) => (!path.closed && path.types.length ? [[i]] : []));
+	return writeSvg(
+		[...groupPieces(paths), ...open].map(piece),
+		undefined,
+		marks.map(({ mark }) => mark)
+	);
 }
 
 /** The drawing as DXF text: arcs and curves as such, or polylines only. */
 export async function drawingAsDxf(drawing: Drawing, curves: 'exact' | 'polylines'): Promise<string> {
 	const { writeDxf } = await import('../core/formats/dxf');
-	const names = new Map(layersOf(drawing).map((layer) => [layer.id, layer.name]));
-	const pieces = outlinesOf(drawing).map((o) => ({ path: resolve(o), layer: names.get(o.layer) ?? '0' }));
-	const points = marksOf(drawing).map((m) => ({ x: m.x, y: m.y, layer: names.get(m.layer) }));
+	const { lines, marks } = output(drawing);
+	const pieces = lines.map(({ path, layer }) => ({ path, layer: layer.name }));
+	const points = marks.map(({ mark, layer }) => ({ x: mark.x, y: mark.y, layer: layer.name }));
 	return writeDxf(pieces, { curves, points });
 }
 

@@ -1,6 +1,7 @@
 /** How one looks at lines: the comb and what it marks, the chart along the length, the line against others, ghosts. */
 import { recordAs } from '../core/edit/drawing';
 import { resolve, type Outline } from '../core/edit/outline';
+import { shown } from '../core/edit/output';
 import { isOnReference } from '../core/edit/placement';
 import { combOf, teethFor, tightStretches, TOOTH, type Comb, type TightStretch } from '../core/geometry/comb';
 import { sampleNear, worstOf, type Deviation, type Worst } from '../core/geometry/deviation';
@@ -190,7 +191,7 @@ export class Looking {
 			return;
 		}
 		const chosen = bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines;
-		const outlines = chosen.length ? chosen : bench.outlines.filter((o) => bench.isShown(o));
+		const outlines = chosen.length ? chosen : shown(bench.drawing);
 		const reach = Math.min(MOST_REACH, Math.max(LEAST_REACH, REACH_PX / bench.view.scale));
 		clearTimeout(this.timer);
 		this.timer = setTimeout(() => void this.run(outlines.slice(0, MOST_COMPARED), compared, reach), 120);

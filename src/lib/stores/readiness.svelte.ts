@@ -2,10 +2,25 @@
 import type { Fault } from '../core/check/readiness';
 import type { Edit } from '../core/edit/history';
 import { mendFault } from '../core/edit/mend';
-import { resolve, type Outline } from '../core/edit/outline';
+import type { Outline } from '../core/edit/outline';
+import { output } from '../core/edit/output';
+import { toProblem, type Problem } from '../core/errors';
 import { checkWorker } from '../workers/geometry.client';
 import type { Bench } from './bench.svelte';
 import { newId } from './ids';
+
+/** Whether a fault is mended by itself, without a person deciding anything. */
+export const isMendable = (fault: Fault): boolean => !['none', 'size', 'again'].includes(fault.mend);
+
+/** A check that failed is a fault of its own: the drawing is not ready as long as nobody knows. */
+const unchecked = (problem: Problem, place: ArrayLike<number> | undefined): Fault => ({
+	kind: 'unchecked',
+	x: place?.[0] ?? 0,
+	y: place?.[1] ?? 0,
+	why: `The check could not be finished, so nobody knows whether this can be cut. ${problem.sentence}`,
+	mend: 'again',
+	stops: true
+});
 
 export class Readiness {
 	faults = $state.raw<readonly Fault[]>([]);
@@ -26,12 +41,19 @@ export class Readiness {
 
 	private async check(): Promise<void> {
 		const request = ++this.request;
-		const outlines = this.bench.outlines;
-		const answer = await checkWorker().check(request, outlines.map(resolve));
+		const { lines } = output(this.bench.drawing);
+		const answer = await checkWorker()
+			.check(
+				request,
+				lines.map((line) => line.path)
+			)
+			.catch((error: unknown) => ({ ok: false as const, problem: toProblem(error) }));
 		if (request !== this.request || answer.ok === 'stale') return;
 		this.checking = false;
-		if (!answer.ok) return;
-		const faults: Fault[] = [...answer.value];
+		// A score line, an engraved one, is open by intention.
+		const faults: Fault[] = answer.ok
+			? answer.value.filter((f) => f.kind !== 'open-ends' || lines[f.outline!].layer.purpose === 'cut')
+			: [unchecked(answer.problem, lines[0]?.path.segs)];
 		const unsized = this.bench.references.find((r) => r.pxPerMm === undefined);
 		if (unsized) {
 			faults.unshift({
@@ -43,7 +65,7 @@ export class Readiness {
 				stops: true
 			});
 		}
-		this.checked = outlines;
+		this.checked = lines.map((line) => line.outline);
 		this.faults = faults;
 		if (this.at >= faults.length) this.at = faults.length - 1;
 	}
@@ -74,6 +96,7 @@ export class Readiness {
 
 	mendWord(fault: Fault): string | undefined {
 		return {
+			again: 'Check again',
 			size: 'Give it a size',
 			'join-ends': 'Join the ends',
 			close: 'Close it',
@@ -92,6 +115,10 @@ export class Readiness {
 			this.bench.station = 'size';
 			return;
 		}
+		if (fault.mend === 'again') {
+			this.checkSoon(0);
+			return;
+		}
 		const edit = mendFault(this.bench.drawing, fault, this.checked, newId);
 		if (edit) this.bench.commit(this.mendWord(fault) ?? 'Mend', edit);
 	}
@@ -102,7 +129,7 @@ export class Readiness {
 		const remove = new Set<string>();
 		let count = 0;
 		for (const fault of this.faults) {
-			if (fault.mend === 'none' || fault.mend === 'size') continue;
+			if (!isMendable(fault)) continue;
 			const edit = mendFault(this.bench.drawing, fault, this.checked, newId);
 			if (!edit) continue;
 			count++;

@@ -2,6 +2,7 @@
 import type { Reference } from '../core/edit/drawing';
 import { endAt, meetingAt, nearestEnds, sidesOf, type MeetSide } from '../core/edit/meet';
 import { madePlain, resolve, type Outline } from '../core/edit/outline';
+import { shown } from '../core/edit/output';
 import type { Way } from '../core/trace/ways';
 import { seenBox } from '../render/view';
 import type { Bench } from './bench.svelte';
@@ -141,7 +142,9 @@ export function startJoin(bench: Bench): void {
 export function startTrim(bench: Bench): void {
 	const outline = bench.enteredOutline;
 	if (!outline || bench.segment === undefined) return;
-	const cutters = bench.outlines.filter((o) => o.id !== outline.id && bench.isShown(o)).map(resolve);
+	const cutters = shown(bench.drawing)
+		.filter((o) => o.id !== outline.id)
+		.map(resolve);
 	startBuild(bench, new TrimOperation(outline, outline.anchors.indexOf(bench.segment), cutters));
 }
 

@@ -20,7 +20,8 @@ export type StationStates = Readonly<
 export function findStationStates(
 	drawing: Drawing,
 	faults: readonly Fault[],
-	outlines: number
+	outlines: number,
+	isChecked: boolean
 ): StationStates {
 	const references = referencesOf(drawing);
 	const unsized = references.filter((r) => r.pxPerMm === undefined).length;
@@ -72,9 +73,15 @@ export function findStationStates(
 			line: offsets ? plural(offsets, 'offset outline') : 'A cut line beside the drawn one'
 		},
 		cut: {
-			state: !some ? 'ahead' : knots || unsized ? 'loose' : 'even',
+			state: !some ? 'ahead' : knots || unsized || !isChecked ? 'loose' : 'even',
 			knots: 0,
-			line: !some ? 'Files for the machine' : knots || unsized ? 'Not ready yet' : 'Ready to cut'
+			line: !some
+				? 'Files for the machine'
+				: knots || unsized
+					? 'Not ready yet'
+					: isChecked
+						? 'Ready to cut'
+						: 'Being checked'
 		}
 	};
 }

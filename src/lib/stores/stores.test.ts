@@ -86,21 +86,23 @@ describe('stations', () => {
 	});
 
 	test('an empty drawing lies ahead everywhere', () => {
-		expect(Object.values(findStationStates(base, [], 0)).map((s) => s.state)).toEqual(Array(7).fill('ahead'));
+		expect(Object.values(findStationStates(base, [], 0, true)).map((s) => s.state)).toEqual(
+			Array(7).fill('ahead')
+		);
 	});
 	test('a picture without a size is a loose thread; with one it is even', () => {
-		expect(findStationStates(withRecords(reference), [], 0).size).toMatchObject({
+		expect(findStationStates(withRecords(reference), [], 0, true).size).toMatchObject({
 			state: 'loose',
 			line: 'No true size yet'
 		});
-		expect(findStationStates(withRecords({ ...reference, pxPerMm: 8 }), [], 0).size.state).toBe('even');
-		expect(findStationStates(withRecords(reference, outline), [], 1).cut.state).toBe('loose');
+		expect(findStationStates(withRecords({ ...reference, pxPerMm: 8 }), [], 0, true).size.state).toBe('even');
+		expect(findStationStates(withRecords(reference, outline), [], 1, true).cut.state).toBe('loose');
 	});
 	test('faults are knots, counted; when all are gone the drawing is ready', () => {
 		const fault: Fault = { kind: 'open-ends', outline: 0, x: 0, y: 0, why: '', mend: 'close', stops: true };
-		const states = findStationStates(withRecords(outline), [fault, fault], 1);
+		const states = findStationStates(withRecords(outline), [fault, fault], 1, true);
 		expect(states.mend).toMatchObject({ state: 'knot', knots: 2, line: '2 things to mend' });
 		expect(states.cut.line).toBe('Not ready yet');
-		expect(findStationStates(withRecords(outline), [], 1).cut.line).toBe('Ready to cut');
+		expect(findStationStates(withRecords(outline), [], 1, true).cut.line).toBe('Ready to cut');
 	});
 });

@@ -10,6 +10,8 @@ import { findOverlaps, type Overlap } from './overlaps';
 import { findRoughness } from './roughness';
 
 export type FaultKind =
+	/** The check itself did not come to its end: nothing is known. */
+	| 'unchecked'
 	| 'no-size'
 	| 'open-ends'
 	| 'crumb'
@@ -21,6 +23,7 @@ export type FaultKind =
 	| 'jagged'
 	| 'dense';
 export type Mend =
+	| 'again'
 	| 'size'
 	| 'join-ends'
 	| 'close'

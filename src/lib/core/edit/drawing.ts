@@ -56,6 +56,8 @@ export interface Layer {
 	readonly colour: string;
 	readonly hidden?: boolean;
 	readonly locked?: boolean;
+	/** False where its lines go into no file and to no machine. */
+	readonly written?: boolean;
 }
 
 /** A line that is kept beside an outline, as it first was or as its ghost: for comparing, and for the total drift; never cut. */
@@ -82,6 +84,7 @@ export interface Mark {
 	readonly id: string;
 	readonly rank: number;
 	readonly layer: string;
+	readonly hidden?: boolean;
 	readonly x: number;
 	readonly y: number;
 }

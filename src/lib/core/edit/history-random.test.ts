@@ -1,66 +1,12 @@
 /** Any sequence of edits undone gives the first drawing back, bit for bit; done again, the last. */
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
+import { edited } from '../../../../tests/random-drawings';
 import { blob } from '../../../../tests/shapes';
 import { CoreError } from '../errors';
-import { STRIDE } from '../geometry/path';
-import { pointAt } from '../geometry/segment';
-import { deleteAnchors, insertAnchors, moveAnchors, placeHandle, setKind } from './anchors';
 import { newDrawing, type Drawing } from './drawing';
 import { applyStep, makeStep, stepSize, type Step } from './history';
-import { mendHandles, setRadius } from './handles';
-import { ANCHOR_KINDS, madePlain, outlineFromPath, sourceLine, type Outline } from './outline';
-import { slideOnLine, softPull } from './pulling';
-import { exchangeRounds } from './rounds';
-import { bendSegment, segmentToArc, withBulge } from './segments';
-import { mirrorAt, transformOutline, turnBy } from './transform';
-
-type Move = { how: number; at: number; a: number; b: number };
-
-function edited(o: Outline, { how, at, a, b }: Move): Outline | undefined {
-	const n = o.anchors.length;
-	const i = at % n;
-	const id = o.anchors[i];
-	const dx = 6 * a - 3;
-	const dy = 6 * b - 3;
-	switch (how % 13) {
-		case 0:
-			return moveAnchors(o, new Set([id]), dx, dy);
-		case 1:
-			return placeHandle(o, id, 'out', o.points[7 * i] + dx, o.points[7 * i + 1] + dy);
-		case 2:
-			return insertAnchors(o, [{ segment: i, t: 0.1 + 0.8 * a }]).outline;
-		case 3:
-			return n > 6 ? deleteAnchors(o, new Set([id]), (['straight', 'through', 'kept'] as const)[at % 3]) : o;
-		case 4:
-			return setKind(o, new Set([id]), ANCHOR_KINDS[at % 4]);
-		case 5: {
-			const p = pointAt(sourceLine(o).types[i], sourceLine(o).segs, STRIDE * i, 0.5);
-			return bendSegment(o, i, 0.5, p.x + dx, p.y + dy);
-		}
-		case 6:
-			return softPull(o, id, dx, dy, { before: 10 + 20 * a, after: 10 + 20 * b });
-		case 7:
-			return segmentToArc(o, i);
-		case 8:
-			return transformOutline(o, at % 2 ? turnBy(90 * a, dx, dy) : mirrorAt(180 * b, 0, 0));
-		case 9: {
-			const rounds = exchangeRounds(
-				o.rounds,
-				[id],
-				at % 2 ? (anchor) => ({ anchor, radius: 0.2 + a }) : undefined
-			);
-			const { rounds: _, ...rest } = o;
-			return rounds ? { ...rest, rounds } : rest;
-		}
-		case 10:
-			return slideOnLine(o, id, o.points[7 * i] + dx, o.points[7 * i + 1] + dy);
-		case 11:
-			return at % 3 === 0 ? madePlain(o) : mendHandles(o, [i]);
-		default:
-			return at % 2 ? setRadius(o, id, 'in', 1 + 20 * a) : withBulge(o, i, a - 0.5);
-	}
-}
+import { outlineFromPath, type Outline } from './outline';
 
 const bits = (d: Drawing) =>
 	JSON.stringify(

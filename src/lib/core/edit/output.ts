@@ -1,0 +1,86 @@
+/** The one answer to what of a drawing is shown, and what of it goes to a machine. */
+import type { Path } from '../geometry/path';
+import { layersOf, marksOf, outlinesOf, type Drawing, type Layer, type Mark, type Purpose } from './drawing';
+import { resolve, type Outline } from './outline';
+
+/** What a machine is to do something with; guides are for the eye alone. */
+export const MACHINE_PURPOSES: readonly Purpose[] = ['cut', 'score', 'engrave'];
+
+/** One line that goes out, with the layer that says what is done with it. */
+export interface OutputLine {
+	readonly outline: Outline;
+	readonly path: Path;
+	readonly layer: Layer;
+}
+
+export interface Output {
+	/** In the order of the drawing. */
+	readonly lines: readonly OutputLine[];
+	readonly marks: readonly { readonly mark: Mark; readonly layer: Layer }[];
+}
+
+/** Which part of what goes out is asked for; all of it where nothing is said. */
+export interface OutputQuestion {
+	readonly purposes?: readonly Purpose[];
+	/** Ids of layers. */
+	readonly layers?: ReadonlySet<string>;
+	/** Ids of outlines and marks. */
+	readonly picked?: ReadonlySet<string>;
+}
+
+const shownBefore = new WeakMap<Drawing['records'], readonly Outline[]>();
+
+/** The outlines that are to be seen, in the drawing's order: hidden ones and those on hidden layers are not. */
+export function shown(drawing: Drawing): readonly Outline[] {
+	let list = shownBefore.get(drawing.records);
+	if (!list) {
+		const layers = new Map(layersOf(drawing).map((layer) => [layer.id, layer]));
+		list = outlinesOf(drawing).filter((o) => !o.hidden && !layers.get(o.layer)?.hidden);
+		shownBefore.set(drawing.records, list);
+	}
+	return list;
+}
+
+const idsBefore = new WeakMap<readonly Outline[], ReadonlySet<string>>();
+
+/** Whether an outline is to be seen. */
+export function isShown(drawing: Drawing, id: string): boolean {
+	const list = shown(drawing);
+	let ids = idsBefore.get(list);
+	if (!ids) {
+		ids = new Set(list.map((o) => o.id));
+		idsBefore.set(list, ids);
+	}
+	return ids.has(id);
+}
+
+/** The marks that are to be seen. */
+export function shownMarks(drawing: Drawing): readonly Mark[] {
+	const layers = new Map(layersOf(drawing).map((layer) => [layer.id, layer]));
+	return marksOf(drawing).filter((m) => !m.hidden && !layers.get(m.layer)?.hidden);
+}
+
+/**
+ * What goes out of a drawing: to a file, to a machine, into the readiness check. What is hidden does not, nor what lies on
+ * a layer that is hidden, a guide, or not to be written; lines kept for comparing are no outlines and never do.
+ */
+export function output(drawing: Drawing, question: OutputQuestion = {}): Output {
+	const { purposes = MACHINE_PURPOSES, layers, picked } = question;
+	const going = new Map(
+		layersOf(drawing)
+			.filter((layer) => layer.written !== false && purposes.includes(layer.purpose))
+			.filter((layer) => !layers || layers.has(layer.id))
+			.map((layer) => [layer.id, layer])
+	);
+	const isAsked = (id: string) => !picked || picked.has(id);
+	return {
+		lines: shown(drawing).flatMap((outline) => {
+			const layer = going.get(outline.layer);
+			return layer && isAsked(outline.id) ? [{ outline, path: resolve(outline), layer }] : [];
+		}),
+		marks: shownMarks(drawing).flatMap((mark) => {
+			const layer = going.get(mark.layer);
+			return layer && isAsked(mark.id) ? [{ mark, layer }] : [];
+		})
+	};
+}
