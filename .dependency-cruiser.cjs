@@ -1,10 +1,25 @@
-/** Imports point one way: routes -> components -> stores -> render, workers, storage -> core. */
+/**
+ * Imports point one way, types counted: routes -> components -> stores -> render, workers, storage -> core; inside the core
+ * geometry <- fit <- plane <- trace <- fairing <- document <- check <- formats, operations.
+ */
+const tests = '\\.test\\.ts$';
 const only = (name, from, allowed) => ({
 	name,
 	severity: 'error',
-	from: { path: from, pathNot: '\\.test\\.ts$' },
+	from: { path: from, pathNot: tests },
 	to: { path: '^src/', pathNot: allowed }
 });
+
+/** The core's folders, each of which may use those before it. */
+const CORE = ['geometry', 'fit', 'plane', 'trace', 'fairing', 'document', 'check', 'formats', 'operations'];
+const single = '(tolerance|units|errors|progress)\\.ts$';
+const coreLayers = CORE.map((folder, i) =>
+	only(
+		`core-${folder}`,
+		`^src/lib/core/${folder}/`,
+		`^src/lib/core/((${CORE.slice(0, i + 1).join('|')})/|${single})${folder === 'formats' || folder === 'operations' ? '|^src/lib/generated' : ''}`
+	)
+);
 
 module.exports = {
 	forbidden: [
@@ -12,15 +27,16 @@ module.exports = {
 			name: 'core-imports-only-core',
 			comment: 'The core imports no interface, worker or storage code.',
 			severity: 'error',
-			from: { path: '^src/lib/core', pathNot: '\\.test\\.ts$' },
+			from: { path: '^src/lib/core', pathNot: tests },
 			to: { path: '^src/', pathNot: '^src/lib/(core|generated)' }
 		},
 		{
 			name: 'core-uses-no-platform',
 			severity: 'error',
-			from: { path: '^src/lib/core', pathNot: '\\.test\\.ts$' },
+			from: { path: '^src/lib/core', pathNot: tests },
 			to: { path: 'node_modules/(svelte|konva|idb|comlink|echarts|@skeletonlabs|sharp)|^node:' }
 		},
+		...coreLayers,
 		only('workers-below-interface', '^src/lib/workers', '^src/lib/(core|workers|generated)'),
 		only('storage-below-interface', '^src/lib/storage', '^src/lib/(core|storage|generated)'),
 		only('render-below-interface', '^src/lib/render', '^src/lib/(core|render)'),
@@ -36,7 +52,7 @@ module.exports = {
 	options: {
 		doNotFollow: { path: 'node_modules' },
 		tsConfig: { fileName: 'tsconfig.json' },
-		tsPreCompilationDeps: false,
+		tsPreCompilationDeps: true,
 		enhancedResolveOptions: {
 			extensions: ['.ts', '.js', '.mjs', '.svelte', '.svelte.ts', '.json'],
 			conditionNames: ['svelte', 'import', 'browser', 'default']

@@ -211,9 +211,9 @@ function pixelEdge(isInk, width, height) {
 const vite = await createServer({ server: { middlewareMode: true }, appType: 'custom', logLevel: 'error' });
 try {
 	const core = (name) => vite.ssrLoadModule(`/src/lib/core/${name}.ts`);
-	const { newDrawing } = await core('edit/drawing');
+	const { newDrawing } = await core('document/drawing');
 	const { writeDrawingFile } = await core('formats/drawing-file');
-	const { outlineFromPath } = await core('edit/outline');
+	const { outlineFromPath } = await core('document/outline');
 	const { readSvg } = await core('formats/svg');
 
 	const { data: jpeg, info } = await scan();

@@ -5,8 +5,8 @@ import {
 	moveAnchors,
 	placeHandle,
 	setKind
-} from '../src/lib/core/edit/anchors';
-import { mendHandles, setRadius } from '../src/lib/core/edit/handles';
+} from '../src/lib/core/document/edits/anchors';
+import { mendHandles, setRadius } from '../src/lib/core/document/edits/handles';
 import {
 	ANCHOR_KINDS,
 	ANCHOR_STRIDE,
@@ -14,12 +14,12 @@ import {
 	outlineFromPath,
 	sourceLine,
 	type Outline
-} from '../src/lib/core/edit/outline';
-import { slideOnLine, softPull } from '../src/lib/core/edit/pulling';
-import { exchangeRounds } from '../src/lib/core/edit/rounds';
-import { bendSegment, segmentToArc, withBulge } from '../src/lib/core/edit/segments';
-import { shapePath, type ShapeRecipe } from '../src/lib/core/edit/shapes';
-import { mirrorAt, scaleBy, transformOutline, turnBy } from '../src/lib/core/edit/transform';
+} from '../src/lib/core/document/outline';
+import { slideOnLine, softPull } from '../src/lib/core/document/edits/pulling';
+import { exchangeRounds } from '../src/lib/core/document/rounds';
+import { bendSegment, segmentToArc, withBulge } from '../src/lib/core/document/edits/segments';
+import { shapePath, type ShapeRecipe } from '../src/lib/core/document/recipes/shapes';
+import { mirrorAt, scaleBy, transformOutline, turnBy } from '../src/lib/core/document/edits/transform';
 import { CoreError } from '../src/lib/core/errors';
 import { STRIDE } from '../src/lib/core/geometry/path';
 import { pointAt } from '../src/lib/core/geometry/segment';

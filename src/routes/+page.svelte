@@ -2,11 +2,11 @@
 	/** All drawings, with small pictures; a new one, a file, the demo. */
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
-	import { newDrawing } from '$lib/core/edit/drawing';
-	import { openDemo } from '$lib/stores/demo';
-	import { kindOfFile, openDrawingFile } from '$lib/stores/files';
+	import { newDrawing } from '$lib/core/document/drawing';
+	import { openDemo } from '$lib/stores/files/demo';
+	import { kindOfFile, openDrawingFile } from '$lib/stores/files/files';
 	import { theme } from '$lib/stores/theme.svelte';
-	import { thumbnailOf } from '$lib/stores/thumbnails';
+	import { thumbnailOf } from '$lib/stores/files/thumbnails';
 	import { listDrawings, removeDrawing, storeDrawing } from '$lib/storage/drawings';
 	import type { DrawingHead } from '$lib/storage/database';
 

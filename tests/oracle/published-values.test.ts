@@ -1,14 +1,14 @@
 /** Published values and facts of the trade, one describe per source. */
 import { describe, expect, test } from 'vitest';
 import { arcToCubics } from '../../src/lib/core/geometry/arc';
-import { closePath, outlineFromPath, resolve } from '../../src/lib/core/edit/outline';
-import { deleteAnchors, deleteSegments, insertAnchors, setKind } from '../../src/lib/core/edit/anchors';
+import { closePath, outlineFromPath, resolve } from '../../src/lib/core/document/outline';
+import { deleteAnchors, deleteSegments, insertAnchors, setKind } from '../../src/lib/core/document/edits/anchors';
 import { pathArea, pathLength, tightestRadius } from '../../src/lib/core/geometry/measure';
-import { offsetPieces } from '../../src/lib/core/geometry/offset';
+import { offsetPieces } from '../../src/lib/core/plane/offset';
 import { circlePath, CUBIC, PathBuilder, polygonPath, transformPath } from '../../src/lib/core/geometry/path';
 import { arcsToCubics, curvatureAt, pointAt, segmentLength } from '../../src/lib/core/geometry/segment';
 import { simplifyPath } from '../../src/lib/core/fairing/simplify';
-import { splinePoint } from '../../src/lib/core/geometry/spline';
+import { splinePoint } from '../../src/lib/core/fit/spline';
 import { readDxf, writeDxf } from '../../src/lib/core/formats/dxf';
 import { readSvg, writeSvg } from '../../src/lib/core/formats/svg';
 import { unwrap } from '../../src/lib/core/errors';

@@ -5,8 +5,8 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { expect, test } from 'vitest';
-import { outlinesOf } from '../../src/lib/core/edit/drawing';
-import { resolve } from '../../src/lib/core/edit/outline';
+import { outlinesOf } from '../../src/lib/core/document/drawing';
+import { resolve } from '../../src/lib/core/document/outline';
 import { readDrawingFile } from '../../src/lib/core/formats/drawing-file';
 import type { Path } from '../../src/lib/core/geometry/path';
 import { unwrap } from '../../src/lib/core/errors';

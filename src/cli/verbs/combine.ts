@@ -1,10 +1,6 @@
 import { unwrap } from '../../lib/core/errors';
-import {
-	combine as combineAreas,
-	COMBINE_OPS,
-	cutLines,
-	type CombineInput
-} from '../../lib/core/geometry/combine';
+import { combine as combineAreas, cutLines } from '../../lib/core/plane/combine';
+import { COMBINE_OPS, type CombineInput } from '../../lib/core/plane/area';
 import type { Path } from '../../lib/core/geometry/path';
 import type { Imported, Shape } from '../../lib/core/formats/imported';
 import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg';

@@ -1,7 +1,7 @@
 import { joinEnds } from '../../lib/core/geometry/join';
 import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg';
 import { closedPieces } from '../../lib/core/formats/solids';
-import { groupPieces } from '../../lib/core/geometry/pieces';
+import { groupPieces } from '../../lib/core/plane/pieces';
 import { UsageError } from '../options';
 import { countFacts, readDrawing, Stopwatch, writeOut, type Verb } from '../verb';
 

@@ -1,7 +1,7 @@
 import { CoreError, type Problem } from '../../lib/core/errors';
-import { offsetSteps } from '../../lib/core/geometry/offset-steps';
+import { offsetSteps } from '../../lib/core/plane/offset-steps';
 import type { Path } from '../../lib/core/geometry/path';
-import { groupPieces } from '../../lib/core/geometry/pieces';
+import { groupPieces } from '../../lib/core/plane/pieces';
 import { boundingPaths } from '../../lib/core/formats/solids';
 import type { Shape } from '../../lib/core/formats/imported';
 import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg';

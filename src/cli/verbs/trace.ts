@@ -3,7 +3,7 @@ import { availableParallelism } from 'node:os';
 import { mkdir, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import { CoreError, toProblem, unwrap } from '../../lib/core/errors';
-import { groupPieces } from '../../lib/core/geometry/pieces';
+import { groupPieces } from '../../lib/core/plane/pieces';
 import { toGrey } from '../../lib/core/trace/picture';
 import type { Corner, Rectangle } from '../../lib/core/trace/perspective';
 import { findSheet } from '../../lib/core/trace/sheet';

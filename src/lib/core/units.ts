@@ -1,6 +1,6 @@
 /** Typed lengths and angles: units after a number, fractions, sums; and numbers written for people. */
 import { done, failed, type Result } from './errors';
-import type { LengthUnit } from './edit/drawing';
+import type { LengthUnit } from './document/drawing';
 import { LIMIT } from './tolerance';
 
 /** mm per unit. */

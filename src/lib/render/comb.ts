@@ -1,5 +1,6 @@
 /** The curvature comb: teeth square to the line, as long as it bends; steps, inflections and the tightest place marked. */
-import type { LengthUnit } from '../core/edit/drawing';
+import type { Point } from '../core/geometry/point';
+import type { LengthUnit } from '../core/document/drawing';
 import { TOOTH, type Comb, type TightStretch } from '../core/geometry/comb';
 import { formatLength } from '../core/units';
 import { labelAt, type MarkScene } from './marks';
@@ -60,7 +61,7 @@ export function drawComb(
 		c.strokeStyle = colour;
 		c.lineWidth = width;
 		c.beginPath();
-		let last: { x: number; y: number } | undefined;
+		let last: Point | undefined;
 		for (let i = 0; i < n; i++) {
 			const k = Math.abs(t[TOOTH * i + 4]);
 			if (k > Math.abs(t[TOOTH * tightest + 4])) tightest = i;

@@ -1,6 +1,6 @@
 /** How far a line lies from another, drawn along the line itself: how far by thickness, which side by dye and form. */
 import { SAMPLE, worstOf, type Deviation, type Worst } from '../core/geometry/deviation';
-import type { LengthUnit } from '../core/edit/drawing';
+import type { LengthUnit } from '../core/document/drawing';
 import { formatLength } from '../core/units';
 import { labelAt, type MarkScene } from './marks';
 import { toScreen } from './view';

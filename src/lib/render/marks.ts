@@ -1,4 +1,5 @@
 /** The marks on the drawing, each told apart by its form, with a double edge so that it reads on any picture. */
+import type { Point } from '../core/geometry/point';
 import {
 	ANCHOR_STRIDE,
 	HELD_IN,
@@ -8,12 +9,12 @@ import {
 	segmentTypeOf,
 	sourceLine,
 	type Outline
-} from '../core/edit/outline';
-import { handleFaults } from '../core/edit/handles';
+} from '../core/document/outline';
+import { handleFaults } from '../core/document/edits/handles';
 import { CUBIC, STRIDE, type Path } from '../core/geometry/path';
 import { directionAt } from '../core/geometry/segment';
 import type { CornerVerdict } from '../core/trace/corner-verdicts';
-import type { PolygonVertex } from '../core/edit/control-polygon';
+import type { PolygonVertex } from '../core/document/edits/control-polygon';
 import type { Palette } from './palette';
 import { toScreen, type View, type WindowSize } from './view';
 
@@ -41,14 +42,14 @@ function doubleEdge(c: Context, palette: Palette, colour: string, width: number,
 	c.stroke();
 }
 
-function directionInto(path: Path, i: number, open: boolean): { x: number; y: number } | undefined {
+function directionInto(path: Path, i: number, open: boolean): Point | undefined {
 	const n = path.types.length;
 	if (open && i === 0) return undefined;
 	const k = (i + n - 1) % n;
 	const d = directionAt(path.types[k], path.segs, STRIDE * k, 1);
 	return { x: d.x, y: -d.y };
 }
-function directionOut(path: Path, i: number, open: boolean): { x: number; y: number } | undefined {
+function directionOut(path: Path, i: number, open: boolean): Point | undefined {
 	const n = path.types.length;
 	if (open && i >= n) return undefined;
 	const d = directionAt(path.types[i % n], path.segs, STRIDE * (i % n), 0);
@@ -198,13 +199,7 @@ export function drawAnchors(
 const LEAST_HANDLE_PX = 14;
 
 /** Where the end of a handle is drawn: a tiny one farther out, in its own direction. */
-export function handleEnd(
-	ax: number,
-	ay: number,
-	hx: number,
-	hy: number,
-	scale: number
-): { x: number; y: number } {
+export function handleEnd(ax: number, ay: number, hx: number, hy: number, scale: number): Point {
 	const length = Math.hypot(hx - ax, hy - ay);
 	const least = LEAST_HANDLE_PX / scale;
 	if (!(length > 0) || length >= least) return { x: hx, y: hy };
@@ -274,7 +269,7 @@ export function drawPolygon(
 ): void {
 	const places = vertices.map((v) => toScreen(view, size, v.x, v.y));
 	const n = places.length;
-	const isNear = (p: { x: number; y: number }) =>
+	const isNear = (p: Point) =>
 		p.x > -MARGIN_PX && p.y > -MARGIN_PX && p.x < size.widthPx + MARGIN_PX && p.y < size.heightPx + MARGIN_PX;
 	const near = places.map(isNear);
 	const count = near.filter(Boolean).length;
@@ -445,7 +440,7 @@ export function drawStitch(
 export const TURN_KNOB_PX = 26;
 
 /** Where the knob is by which a picture is turned: beyond its upper right corner; px of the window. */
-export function turnKnob(corners: readonly { readonly x: number; readonly y: number }[]): {
+export function turnKnob(corners: readonly Point[]): {
 	x: number;
 	y: number;
 } {
@@ -462,7 +457,7 @@ export function turnKnob(corners: readonly { readonly x: number; readonly y: num
 export function drawPictureFrame(
 	c: Context,
 	{ view, size, palette }: MarkScene,
-	corners: readonly { readonly x: number; readonly y: number }[]
+	corners: readonly Point[]
 ): void {
 	const at = corners.map((p) => toScreen(view, size, p.x, p.y));
 	const knob = turnKnob(at);

@@ -1,6 +1,6 @@
 /** Rulers along the upper and left edge, and the grid, in the unit in use. */
 import { MM_PER } from '../core/units';
-import type { LengthUnit } from '../core/edit/drawing';
+import type { LengthUnit } from '../core/document/drawing';
 import type { MarkScene } from './marks';
 import { toPaper } from './view';
 

@@ -2,17 +2,18 @@
  * The drawing surface: a stage with three layers of one custom shape each. The paper (pictures, still lines) is drawn
  * from a bitmap that is made anew only when what it shows has changed; while one pans or zooms the bitmap is moved.
  */
+import type { Point } from '../core/geometry/point';
 import Konva from 'konva';
-import type { Drawing, LengthUnit, Reference } from '../core/edit/drawing';
-import { layersOf, pictureKey, recordsOf } from '../core/edit/drawing';
-import { frameOf, placement, scaleOf, shownPart } from '../core/edit/placement';
+import type { Drawing, LengthUnit, Reference } from '../core/document/drawing';
+import { layersOf, pictureKey, recordsOf } from '../core/document/drawing';
+import { frameOf, placement, scaleOf, shownPart } from '../core/document/edits/placement';
 import { formatLength } from '../core/units';
-import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/edit/outline';
-import { isShown, shown, shownMarks } from '../core/edit/output';
-import type { PolygonVertex } from '../core/edit/control-polygon';
-import type { GuideLine, Snap } from '../core/edit/snap';
-import type { Fault } from '../core/check/readiness';
-import { between } from '../core/geometry/join';
+import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/document/outline';
+import { isShown, shown, shownMarks } from '../core/document/output';
+import type { PolygonVertex } from '../core/document/edits/control-polygon';
+import type { GuideLine, Snap } from '../core/document/edits/snap';
+import type { Fault } from '../core/check/fault';
+import { stretchBetween } from '../core/geometry/join';
 import { boxOf } from '../core/geometry/pick';
 import type { Comb } from '../core/geometry/comb';
 import type { Deviation, Worst } from '../core/geometry/deviation';
@@ -90,15 +91,15 @@ export interface Scene {
 	/** The band in which a line may move: the lines as they are, and how far to either side, mm. */
 	readonly band: { readonly paths: readonly Path[]; readonly drift: number } | undefined;
 	readonly drawn: Outline | undefined;
-	readonly closing: { readonly x: number; readonly y: number } | undefined;
+	readonly closing: Point | undefined;
 	readonly looked: Looked;
 	readonly snap: Snap | undefined;
 	/** Lines by which a drag is bound. */
 	readonly bound: readonly GuideLine[];
 	/** Where the reach of a soft pull ends. */
-	readonly reachOf: readonly { readonly x: number; readonly y: number }[];
+	readonly reachOf: readonly Point[];
 	/** Corners of what is being placed. */
-	readonly frame: readonly { readonly x: number; readonly y: number }[] | undefined;
+	readonly frame: readonly Point[] | undefined;
 	/** Under the pointer, and picked to be left out of the preview. */
 	readonly under: readonly Path[];
 	readonly leftOut: readonly Path[];
@@ -123,7 +124,7 @@ export interface Scene {
 	/** What the tracer sees of a picture, shown left of the split (0..1 of the window). */
 	readonly seen:
 		{ readonly reference: string; readonly bitmap: ImageBitmap; readonly split: number } | undefined;
-	readonly picks: readonly { readonly x: number; readonly y: number }[];
+	readonly picks: readonly Point[];
 	readonly box:
 		{ readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number } | undefined;
 	readonly hover: Outline | undefined;
@@ -632,7 +633,7 @@ export class DrawingStage {
 		);
 		c.strokeStyle = colour;
 		c.lineWidth = width / k;
-		strokeLine(c, between(path, i, i + 1), view, size, ratio);
+		strokeLine(c, stretchBetween(path, i, i + 1), view, size, ratio);
 		c.restore();
 	}
 

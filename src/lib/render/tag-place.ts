@@ -1,4 +1,5 @@
 /** Where the tag of the selected outlines lies: beside them, or in the corner where it hides least of them. */
+import type { Point } from '../core/geometry/point';
 import type { Path } from '../core/geometry/path';
 import { STRIDE } from '../core/geometry/path';
 import { pointAt, type Box } from '../core/geometry/segment';
@@ -20,7 +21,7 @@ export function placeTag(
 	view: View,
 	size: WindowSize,
 	tag: { width: number; height: number; right: number; foot: number }
-): { x: number; y: number } {
+): Point {
 	const a = toScreen(view, size, box.x0, box.y1);
 	const b = toScreen(view, size, box.x1, box.y0);
 	const low = Math.max(HEAD, tag.foot - tag.height - 12);

@@ -1,8 +1,8 @@
 /** A small picture of a drawing, for the list. */
-import { pictureKey, referencesOf, type Drawing } from '../core/edit/drawing';
-import { resolve } from '../core/edit/outline';
-import { shown } from '../core/edit/output';
-import { placement, referenceBox, scaleOf, shownPart } from '../core/edit/placement';
+import { pictureKey, referencesOf, type Drawing } from '../core/document/drawing';
+import { resolve } from '../core/document/outline';
+import { shown } from '../core/document/output';
+import { placement, referenceBox, scaleOf, shownPart } from '../core/document/edits/placement';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf } from '../core/geometry/pick';
 import { fillPath, strokePaths } from './lines';

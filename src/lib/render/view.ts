@@ -1,4 +1,5 @@
 /** Where one looks: the place in the middle of the window, and how many pixels a millimetre takes. */
+import type { Point } from '../core/geometry/point';
 import type { Box } from '../core/geometry/segment';
 
 export interface View {
@@ -17,14 +18,14 @@ export interface WindowSize {
 export const LEAST_SCALE = 0.01;
 export const MOST_SCALE = 1e6;
 
-export function toScreen(view: View, size: WindowSize, x: number, y: number): { x: number; y: number } {
+export function toScreen(view: View, size: WindowSize, x: number, y: number): Point {
 	return {
 		x: size.widthPx / 2 + (x - view.x) * view.scale,
 		y: size.heightPx / 2 - (y - view.y) * view.scale
 	};
 }
 
-export function toPaper(view: View, size: WindowSize, px: number, py: number): { x: number; y: number } {
+export function toPaper(view: View, size: WindowSize, px: number, py: number): Point {
 	return {
 		x: view.x + (px - size.widthPx / 2) / view.scale,
 		y: view.y - (py - size.heightPx / 2) / view.scale

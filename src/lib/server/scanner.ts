@@ -5,23 +5,7 @@
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import { failed, done, type Result } from '../core/errors';
-
-export interface ScanSettings {
-	/** dots per inch */
-	readonly dpi: number;
-	readonly colour: boolean;
-	/** mm from the glass's upper left corner. */
-	readonly area: { readonly x: number; readonly y: number; readonly w: number; readonly h: number };
-}
-
-export interface ScannerState {
-	readonly state: 'ready' | 'scanning' | 'done' | 'cover-open' | 'no-paper';
-	/** 0..1 of the scan under way or just done. */
-	readonly progress: number;
-	/** mm */
-	readonly glass: { readonly w: number; readonly h: number };
-	readonly resolutions: readonly number[];
-}
+import type { ScannerState, ScanSettings } from '../workers/scanner.protocol';
 
 const GLASS = { w: 297, h: 210 };
 const RESOLUTIONS = [75, 150, 200, 300, 600];

@@ -1,7 +1,7 @@
 /** The browser's database: drawings, their records and steps, pictures by content hash, small pictures. */
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import type { DrawingRecord } from '../core/edit/drawing';
-import type { Step } from '../core/edit/history';
+import type { DrawingRecord } from '../core/document/drawing';
+import type { Step } from '../core/document/history';
 
 export interface DrawingHead {
 	readonly id: string;

@@ -1,9 +1,9 @@
 /** What lies in the browser's database, held against an implementation of the standard for tests (fake-indexeddb). */
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, test } from 'vitest';
-import { newDrawing, type Drawing } from '../core/edit/drawing';
-import { applyStep, makeStep, type Step } from '../core/edit/history';
-import { outlineFromPath } from '../core/edit/outline';
+import { newDrawing, type Drawing } from '../core/document/drawing';
+import { applyStep, makeStep, type Step } from '../core/document/history';
+import { outlineFromPath } from '../core/document/outline';
 import { circlePath, polygonPath } from '../core/geometry/path';
 import {
 	hashOf,

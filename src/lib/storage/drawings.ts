@@ -1,6 +1,6 @@
 /** Drawings in the browser's database: typed reads and writes. A step and what it touched go in one transaction. */
-import type { Drawing, DrawingRecord } from '../core/edit/drawing';
-import { touchedIds, type Step } from '../core/edit/history';
+import type { Drawing, DrawingRecord } from '../core/document/drawing';
+import { touchedIds, type Step } from '../core/document/history';
 import { openDatabase, type DrawingHead, type StoredPicture } from './database';
 
 export interface StoredDrawing {

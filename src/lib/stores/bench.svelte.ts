@@ -1,4 +1,5 @@
 /** The open drawing and everything about working on it: history, selection, view, operations, check. */
+import type { Point } from '../core/geometry/point';
 import { findStationStates, type StationStates } from './stations';
 import {
 	deleteAnchors,
@@ -6,10 +7,11 @@ import {
 	moveAnchors,
 	placeHandle,
 	type DeleteWay
-} from '../core/edit/anchors';
-import { outlinesOf, referencesOf, recordAs, settingsOf, type Drawing } from '../core/edit/drawing';
-import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/edit/history';
-import { addImported, removeOutlines } from '../core/edit/operations';
+} from '../core/document/edits/anchors';
+import { outlinesOf, referencesOf, recordAs, settingsOf, type Drawing } from '../core/document/drawing';
+import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/document/history';
+import { removeOutlines } from '../core/document/edits/operations';
+import { addImported } from '../core/formats/add-imported';
 import {
 	handleAt,
 	anchorIndex,
@@ -18,14 +20,14 @@ import {
 	sourceLine,
 	type Outline,
 	type Side
-} from '../core/edit/outline';
-import { pullVertex } from '../core/edit/control-polygon';
-import { reachEnds, type Reach } from '../core/edit/pulling';
-import type { GuideLine, Snap } from '../core/edit/snap';
-import { shown } from '../core/edit/output';
-import { moveBy, placeOutlines, transformOutline } from '../core/edit/transform';
-import { referenceBox } from '../core/edit/placement';
-import { breakOutline } from '../core/edit/structure';
+} from '../core/document/outline';
+import { pullVertex } from '../core/document/edits/control-polygon';
+import { reachEnds, type Reach } from '../core/document/edits/pulling';
+import type { GuideLine, Snap } from '../core/document/edits/snap';
+import { shown } from '../core/document/output';
+import { moveBy, placeOutlines, transformOutline } from '../core/document/edits/transform';
+import { referenceBox } from '../core/document/edits/placement';
+import { breakOutline } from '../core/document/edits/structure';
 import { toProblem, type Problem } from '../core/errors';
 import type { Imported } from '../core/formats/imported';
 import type { Worst } from '../core/geometry/deviation';
@@ -37,12 +39,12 @@ import { formatLength } from '../core/units';
 import { COMB_PX } from '../render/comb';
 import { fitBox, MARGINS, panBy, toPaper, zoomAt, type Margins, type View } from '../render/view';
 import { loadDrawing, storeStep } from '../storage/drawings';
-import type { AnyOperation } from './operations.svelte';
+import type { AnyOperation } from './operations/operations.svelte';
 import { newId } from './ids';
 import { Looking } from './looking.svelte';
-import { PlacedPictures } from './placed-pictures.svelte';
+import { PlacedPictures } from './files/placed-pictures.svelte';
 import { Readiness } from './readiness.svelte';
-import type { Pen } from './pen.svelte';
+import type { Pen } from './gestures/pen.svelte';
 
 export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'cut';
 
@@ -125,7 +127,7 @@ export class Bench {
 	/** Guide lines that show by what a drag is bound just now. */
 	bound = $state.raw<readonly GuideLine[]>([]);
 	/** A menu near the pointer: where, px. */
-	menu = $state.raw<{ x: number; y: number } | undefined>();
+	menu = $state.raw<Point | undefined>();
 	/** mm that an arrow moves; ten times and a tenth of it with Shift and Alt. */
 	nudge = $state(0.1);
 
@@ -662,7 +664,7 @@ export class Bench {
 	}
 
 	/** Where the reach of a soft pull ends on both sides of the selected anchor, mm. */
-	reachPlaces(): { x: number; y: number }[] {
+	reachPlaces(): Point[] {
 		const outline = this.enteredOutline;
 		const [anchor] = this.anchors;
 		if (!outline || anchor === undefined) return [];
@@ -725,7 +727,7 @@ export class Bench {
 		if (this.worst) this.lookAt(this.worst);
 	}
 	/** A place comes into the middle of the window, near enough to be seen well. */
-	lookAt({ x, y }: { readonly x: number; readonly y: number }): void {
+	lookAt({ x, y }: Point): void {
 		const { upper, lower } = this.margins();
 		const scale = Math.max(this.view.scale, 12);
 		this.view = { scale, x, y: y - (lower - upper) / 2 / scale };

@@ -3,16 +3,16 @@ import 'fake-indexeddb/auto';
 import { describe, expect, test, vi } from 'vitest';
 import { blob, jagged } from '../../../tests/shapes';
 import { findFaults } from '../core/check/readiness';
-import { newDrawing, outlinesOf, recordAs, recordsOf } from '../core/edit/drawing';
-import { meetingOf } from '../core/edit/meet';
-import { outlineFromPath, resolve } from '../core/edit/outline';
+import { newDrawing, outlinesOf, recordAs, recordsOf } from '../core/document/drawing';
+import { meetingOf } from '../core/document/edits/meet';
+import { outlineFromPath, resolve } from '../core/document/outline';
 import { TOOTH } from '../core/geometry/comb';
 import { circlePath, PathBuilder, polygonPath, type Path } from '../core/geometry/path';
 import { storeDrawing } from '../storage/drawings';
 import { Bench } from './bench.svelte';
-import { COMMANDS, findCommands } from './commands';
-import { drawingAsDxf, drawingAsSvg } from './files';
-import { partsToMeet, startMeet, keepOperation, startCorner } from './starting';
+import { COMMANDS, findCommands } from './commands/commands';
+import { drawingAsDxf, drawingAsSvg } from './files/files';
+import { partsToMeet, startMeet, keepOperation, startCorner } from './operations/starting';
 
 // No workers without a page: what they would compute is computed here.
 vi.mock('../workers/geometry.client', () => ({

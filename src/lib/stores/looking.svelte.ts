@@ -1,8 +1,8 @@
 /** How one looks at lines: the comb and what it marks, the chart along the length, the line against others, ghosts. */
-import { recordAs } from '../core/edit/drawing';
-import { resolve, type Outline } from '../core/edit/outline';
-import { shown } from '../core/edit/output';
-import { isOnReference } from '../core/edit/placement';
+import { recordAs } from '../core/document/drawing';
+import { resolve, type Outline } from '../core/document/outline';
+import { shown } from '../core/document/output';
+import { isOnReference } from '../core/document/edits/placement';
 import { combOf, teethFor, tightStretches, TOOTH, type Comb, type TightStretch } from '../core/geometry/comb';
 import { sampleNear, worstOf, type Deviation, type Worst } from '../core/geometry/deviation';
 import { pathLength } from '../core/geometry/measure';
@@ -11,8 +11,8 @@ import { combGain } from '../render/comb';
 import { checkWorker } from '../workers/geometry.client';
 import { pictureWorker } from '../workers/picture.client';
 import type { Bench } from './bench.svelte';
-import { nextRequest } from './operation.svelte';
-import { whenOpen } from './pictures';
+import { nextRequest } from './operations/operation.svelte';
+import { whenOpen } from './files/pictures';
 
 /** What a line is compared with. */
 export const COMPARED = ['nothing', 'first', 'ghost', 'picture'] as const;

@@ -1,9 +1,9 @@
 /** What would stop the cut: found behind the work, gone to, mended. */
-import type { Fault } from '../core/check/readiness';
-import type { Edit } from '../core/edit/history';
-import { mendFault } from '../core/edit/mend';
-import type { Outline } from '../core/edit/outline';
-import { output } from '../core/edit/output';
+import type { Fault } from '../core/check/fault';
+import type { Edit } from '../core/document/history';
+import { mendFault } from '../core/check/mend';
+import type { Outline } from '../core/document/outline';
+import { output } from '../core/document/output';
 import { toProblem, type Problem } from '../core/errors';
 import { checkWorker } from '../workers/geometry.client';
 import type { Bench } from './bench.svelte';

@@ -1,6 +1,6 @@
 /** How the work stands at each station between the picture and the machine. */
-import type { Fault } from '../core/check/readiness';
-import { referencesOf, type Drawing } from '../core/edit/drawing';
+import type { Fault } from '../core/check/fault';
+import { referencesOf, type Drawing } from '../core/document/drawing';
 
 /** 'ahead': not begun; 'loose': something is not settled; 'even': all is well; 'knot': something would stop the cut. */
 export type StitchState = 'ahead' | 'loose' | 'even' | 'knot';

@@ -11,10 +11,10 @@ import {
 	toScreen,
 	zoomAt
 } from '../render/view';
-import { newDrawing, type Reference } from '../core/edit/drawing';
-import { outlineFromPath } from '../core/edit/outline';
+import { newDrawing, type Reference } from '../core/document/drawing';
+import { outlineFromPath } from '../core/document/outline';
 import { polygonPath } from '../core/geometry/path';
-import type { Fault } from '../core/check/readiness';
+import type { Fault } from '../core/check/fault';
 import { findStationStates } from './stations';
 
 const size = { widthPx: 1280, heightPx: 800 };

@@ -1,7 +1,8 @@
 /** Messages of the geometry worker: simplify, offset, combine, check. */
-import type { Fault } from '../core/check/readiness';
-import type { Combined, CombineInput, CombineOp } from '../core/geometry/combine';
-import type { StepOptions, Steps } from '../core/geometry/offset-steps';
+import type { Fault } from '../core/check/fault';
+import type { Combined } from '../core/plane/combine';
+import type { CombineInput, CombineOp } from '../core/plane/area';
+import type { StepOptions, Steps } from '../core/plane/offset-steps';
 import type { LineOptions, MadeLine } from '../core/fairing/lines';
 import type { Deviation, Worst } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';

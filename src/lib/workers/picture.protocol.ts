@@ -1,7 +1,8 @@
 /** Messages of the picture worker: it decodes, keeps the pixels, and traces. */
+import type { Point } from '../core/geometry/point';
 import type { Problem } from '../core/errors';
 import type { PictureKind } from '../core/formats/picture-header';
-import type { Reference } from '../core/edit/drawing';
+import type { Reference } from '../core/document/drawing';
 import type { Deviation } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 import type { Rectangle } from '../core/trace/perspective';
@@ -37,12 +38,7 @@ export interface PictureApi {
 	/** The boundary at the resolution of the screen, of which a pixel of the picture takes `scale`; not fitted. */
 	quick(key: string, options: WayOptions, scale: number): Promise<Answer<Path[]>>;
 	/** The place nearest to (x, y) px where the tone of a kept picture changes most steeply; undefined where none does. */
-	edgeNear(
-		key: string,
-		x: number,
-		y: number,
-		reachPx: number
-	): Promise<Answer<{ x: number; y: number } | undefined>>;
+	edgeNear(key: string, x: number, y: number, reachPx: number): Promise<Answer<Point | undefined>>;
 	/** How far the edge in a picture lies beside lines on the paper, mm; looked for within `reach` mm. */
 	edgeBeside(reference: Reference, paths: Path[], step: number, reach: number): Promise<Answer<Deviation[]>>;
 	/** A kept picture as the tracer sees it with these settings, px for px. */

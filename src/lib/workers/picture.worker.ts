@@ -11,7 +11,7 @@ import {
 	type GreyPicture
 } from '../core/trace/picture';
 import { quickBoundary, reduced } from '../core/trace/quick';
-import { scaleOf, toOriginal } from '../core/edit/placement';
+import { scaleOf, toOriginal } from '../core/document/edits/placement';
 import { edgeBeside, shareWithEdge } from '../core/trace/edge-beside';
 import { edgeNear } from '../core/trace/edge-near';
 import { findSheet } from '../core/trace/sheet';

@@ -2,11 +2,11 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blob } from '../../../../tests/shapes';
-import { newDrawing, outlinesOf } from '../edit/drawing';
-import { applyStep, makeStep } from '../edit/history';
-import { mendFault } from '../edit/mend';
-import { outlineFromPath, resolve } from '../edit/outline';
-import { between } from '../geometry/join';
+import { newDrawing, outlinesOf } from '../document/drawing';
+import { applyStep, makeStep } from '../document/history';
+import { mendFault } from './mend';
+import { outlineFromPath, resolve } from '../document/outline';
+import { stretchBetween } from '../geometry/join';
 import { pathLength } from '../geometry/measure';
 import {
 	circlePath,
@@ -44,7 +44,7 @@ describe('overlapping stretches', () => {
 				fc.boolean(),
 				(from, span, back) => {
 					const shape = blob(20, 3, 10);
-					const part = between(shape, from, from + span);
+					const part = stretchBetween(shape, from, from + span);
 					const line = back ? reversePath(part) : part;
 					const found = findOverlaps([shape, line], 0.5);
 					const sum = found.reduce((s, o) => s + o.length, 0);

@@ -1,6 +1,6 @@
 /** Stretches on which one outline lies on another, or on itself: they would be cut twice. */
-import { eachNearPair, gatherSegments, indexBoxes } from '../geometry/arrangement';
-import { between } from '../geometry/join';
+import { eachNearPair, gatherSegments, indexBoxes } from '../plane/arrangement';
+import { stretchBetween } from '../geometry/join';
 import { pathLength } from '../geometry/measure';
 import { STRIDE, type Path } from '../geometry/path';
 import { nearestOn, pointAt } from '../geometry/segment';
@@ -47,7 +47,13 @@ export function findOverlaps(paths: readonly Path[], least: number): Overlap[] {
 	});
 	return [...found.values()].flatMap(({ path, other, spans }) =>
 		merged(spans, paths[path])
-			.map(([from, to]) => ({ path, other, from, to, length: pathLength(between(paths[path], from, to)) }))
+			.map(([from, to]) => ({
+				path,
+				other,
+				from,
+				to,
+				length: pathLength(stretchBetween(paths[path], from, to))
+			}))
 			.filter((o) => o.length >= least)
 	);
 }
@@ -122,7 +128,7 @@ export function withoutOverlaps(path: Path, other: Path, least: number): Path[] 
 	const parts: Path[] = [];
 	let at = 0;
 	for (const [from, to] of [...gone.map((o) => [o.from, o.to]), [path.types.length, path.types.length]]) {
-		if (from - at > 1e-9) parts.push(between(path, at, from));
+		if (from - at > 1e-9) parts.push(stretchBetween(path, at, from));
 		at = to;
 	}
 	return parts;

@@ -1,54 +1,15 @@
 /** Can it be cut? What stops it, where, why, and what would mend it. */
-import { endsCoincide } from '../edit/outline';
-import { pathCrossings } from '../geometry/crossings';
+import type { Point } from '../geometry/point';
+import { endsCoincide } from '../document/outline';
+import { pathCrossings } from '../plane/crossings';
 import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
 import { isEmptyBox, pathArea, pathBox, pathLength } from '../geometry/measure';
 import { STRIDE, type Path } from '../geometry/path';
 import { pointAt } from '../geometry/segment';
 import { TOLERANCE } from '../tolerance';
+import { CRUMB_SIZE, type Fault } from './fault';
 import { findOverlaps, type Overlap } from './overlaps';
 import { findRoughness } from './roughness';
-
-export type FaultKind =
-	/** The check itself did not come to its end: nothing is known. */
-	| 'unchecked'
-	| 'no-size'
-	| 'open-ends'
-	| 'crumb'
-	| 'doubled'
-	| 'overlap'
-	| 'self-crossing'
-	| 'zero-segments'
-	| 'spike'
-	| 'jagged'
-	| 'dense';
-export type Mend =
-	| 'again'
-	| 'size'
-	| 'join-ends'
-	| 'close'
-	| 'remove'
-	| 'remove-segments'
-	| 'take-overlap'
-	| 'take-spikes'
-	| 'fair'
-	| 'thin'
-	| 'none';
-
-export interface Fault {
-	readonly kind: FaultKind;
-	/** Index of the outline in what was given; undefined where the fault is of the whole drawing. */
-	readonly outline?: number;
-	/** The other outline, for doubles and overlaps. */
-	readonly other?: number;
-	readonly x: number;
-	readonly y: number;
-	/** One plain sentence: what is the matter and why it matters. */
-	readonly why: string;
-	readonly mend: Mend;
-	/** Whether it stops a cut, or is only worth knowing. */
-	readonly stops: boolean;
-}
 
 export interface CheckOptions {
 	/** mm: an outline smaller than this in both directions is a crumb. */
@@ -56,9 +17,6 @@ export interface CheckOptions {
 	/** mm: open ends this near each other are drawn together rather than bridged. */
 	readonly gap?: number;
 }
-
-/** mm: what is smaller is a crumb. */
-export const CRUMB_SIZE = 0.5;
 
 /** All faults of a set of outlines, in the order of the outlines. */
 export function findFaults(paths: readonly Path[], options: CheckOptions = {}): Fault[] {
@@ -145,7 +103,7 @@ export function findFaults(paths: readonly Path[], options: CheckOptions = {}): 
 	paths.forEach((path, i) => {
 		if (crumbs.has(i)) return;
 		let count = 0;
-		let first: { x: number; y: number } | undefined;
+		let first: Point | undefined;
 		for (const c of pathCrossings([path], 'self')) {
 			if (!c.through) continue;
 			count++;

@@ -5,7 +5,7 @@ import { simplifyPath } from '../fairing/simplify';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { PathBuilder, STRIDE, type Path } from '../geometry/path';
 import { parameterAtLength, pointAt, segmentLength } from '../geometry/segment';
-import type { Fault } from './readiness';
+import type { Fault } from './fault';
 
 /** Degrees: an anchor that turns more is a spike: the line goes there and back. */
 const SPIKE = 172;

@@ -7,12 +7,13 @@
  * round stays so. Free runs, and lines without corners, are smoothed by a spline of few spans through the samples (least
  * squares) and then drawn as few cubics. Neither shrinks. Where the result leaves the band it is drawn closer.
  */
+import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
 import { finish } from '../progress';
-import { localLine, makeTrail, type Trail, type TrailCorner } from '../geometry/fit';
+import { localLine, makeTrail, type Trail, type TrailCorner } from '../fit/fit';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { CUBIC, PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
-import { refit } from '../geometry/refit';
+import { refit } from '../fit/refit';
 import { turnBetween } from '../geometry/segment';
 import { drawChain, fitContour, planChain, type ContourFitOptions } from '../trace/contour-fit';
 import { leastTurn, verdictAt, type CornerRule, type CornerVerdict } from '../trace/corner-verdicts';
@@ -38,7 +39,7 @@ export interface Faired {
 	readonly path: Path;
 	/** How far the line moved at most, mm, and where. */
 	readonly drift: number;
-	readonly worst: { readonly x: number; readonly y: number };
+	readonly worst: Point;
 	/** Places of which one may doubt whether a corner is meant, and as what each was taken; mm. */
 	readonly doubtful: readonly CornerVerdict[];
 }
@@ -178,7 +179,7 @@ function cornerRule({ cornerAngle, verdicts, drift, unit }: Asked): Required<Cor
 interface Drawn {
 	readonly drawn: Path | undefined;
 	/** Where the line seems to have a corner, mm. */
-	readonly seeming: readonly { readonly x: number; readonly y: number }[];
+	readonly seeming: readonly Point[];
 }
 
 /** @param from the share of the work at which it begins. */
@@ -245,11 +246,7 @@ const turnFromAfar = (trail: Trail, index: number, noise: number) =>
 	wideTurn(trail, index, 2.2 * cornerSight(noise).side, 1.5);
 
 /** Places that seem to turn by about as much as makes a corner, whatever is made of them; in units. */
-function seemingCorners(
-	trail: Trail,
-	noise: number,
-	{ cornerAngle }: CornerRule
-): { x: number; y: number }[] {
+function seemingCorners(trail: Trail, noise: number, { cornerAngle }: CornerRule): Point[] {
 	const least = CLEARLY_NONE * cornerAngle;
 	return findCorners(trail, { cornerAngle: least, ...cornerSight(noise) }).filter(
 		(c) => turnFromAfar(trail, c.index, noise) >= FROM_AFAR * least
@@ -262,12 +259,11 @@ function seemingCorners(
  */
 function doubtfulCorners(
 	drawn: Path,
-	seeming: readonly { readonly x: number; readonly y: number }[],
+	seeming: readonly Point[],
 	{ cornerAngle, verdicts, drift }: Asked
 ): CornerVerdict[] {
 	const reach = VERDICT_DRIFTS * drift;
-	const isNear = (a: { x: number; y: number }, b: { x: number; y: number }) =>
-		Math.hypot(a.x - b.x, a.y - b.y) <= reach;
+	const isNear = (a: Point, b: Point) => Math.hypot(a.x - b.x, a.y - b.y) <= reach;
 	const n = drawn.types.length;
 	const corners = Array.from({ length: n }, (_, i) => ({
 		x: drawn.segs[STRIDE * i],
@@ -341,7 +337,7 @@ function withFreeRuns(
 	samples: EvenSamples,
 	asked: Asked,
 	worth: number,
-	teeth: readonly { readonly x: number; readonly y: number }[]
+	teeth: readonly Point[]
 ): Path {
 	const n = drawn.types.length;
 	const rule: CornerRule = { ...asked, verdictReach: VERDICT_DRIFTS * asked.drift };

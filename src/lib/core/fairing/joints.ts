@@ -1,4 +1,5 @@
 /** Anchors of a drawn line put where they belong. */
+import type { Point } from '../geometry/point';
 import { pathTree, twoWayDistance } from '../geometry/edge-tree';
 import { turnAt } from '../geometry/measure';
 import { CUBIC, STRIDE, type Path } from '../geometry/path';
@@ -39,9 +40,9 @@ const ZIGZAG = 15;
 export function withoutTeeth(
 	drawn: Path,
 	short: number
-): { readonly path: Path; readonly joints: readonly { readonly x: number; readonly y: number }[] } {
+): { readonly path: Path; readonly joints: readonly Point[] } {
 	let path = drawn;
-	const joints: { x: number; y: number }[] = [];
+	const joints: Point[] = [];
 	for (;;) {
 		const n = path.types.length;
 		if (n < 4) break;

@@ -3,15 +3,15 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blob, jagged } from '../../../../tests/shapes';
 import { twoWayDistance } from '../geometry/edge-tree';
-import { fitFunction, pulledBy } from '../geometry/given-curves';
-import { between } from '../geometry/join';
+import { fitFunction, pulledBy } from '../fit/given-curves';
+import { stretchBetween } from '../geometry/join';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { ARC, circlePath, CUBIC, PathBuilder, polygonPath, STRAIGHT } from '../geometry/path';
 import { choleskySolve } from './cholesky';
 import { LINE_WAYS, makeLine } from './lines';
 import { asLinesAndArcs, asStraights, rebuilt, throughAnchors } from './other-lines';
 import { redrawn } from './redraw';
-import { partOf, withStretch } from './stretch';
+import { lineBetween, withStretch } from './stretch';
 
 const jaggedTop = () => {
 	const b = new PathBuilder(0, 0).line(60, 0).line(60, 20);
@@ -22,7 +22,7 @@ const jaggedTop = () => {
 describe('a stretch', () => {
 	test('changed, everything outside it stays to the last bit', () => {
 		const path = blob(12, 4, 40);
-		const next = withStretch(path, 2.5, 5.25, partOf(path, 2.5, 5.25));
+		const next = withStretch(path, 2.5, 5.25, lineBetween(path, 2.5, 5.25));
 		expect(twoWayDistance([path], [next], 1e-6).distance).toBeLessThan(2e-6);
 		for (const way of LINE_WAYS) {
 			const rough = jaggedTop();
@@ -31,8 +31,8 @@ describe('a stretch', () => {
 				{ way, drift: 0.4, count: 8, degree: 3 },
 				{ from: 40, to: 140 }
 			);
-			const outside = between(rough, 145, 145 + rough.types.length - 110);
-			const kept = between(made, 0, made.types.length);
+			const outside = stretchBetween(rough, 145, 145 + rough.types.length - 110);
+			const kept = stretchBetween(made, 0, made.types.length);
 			for (let i = 0; i < outside.types.length; i++) {
 				const [x, y] = [outside.segs[8 * i], outside.segs[8 * i + 1]];
 				const near = Array.from(kept.types, (_, k) =>
@@ -42,7 +42,7 @@ describe('a stretch', () => {
 			}
 			if (way !== 'through' && way !== 'rebuild') expect(drift).toBeLessThanOrEqual(0.4 + 1e-6);
 		}
-		expect(() => partOf(polygonPath([0, 0, 5, 0, 9, 3], false), 1, 1)).toThrow('no length');
+		expect(() => lineBetween(polygonPath([0, 0, 5, 0, 9, 3], false), 1, 1)).toThrow('no length');
 	});
 });
 

@@ -1,4 +1,5 @@
 /** All ways of making a line anew behind one door: on a whole outline or on a stretch of it. */
+import type { Point } from '../geometry/point';
 import { finish, part } from '../progress';
 import type { CornerVerdict } from '../trace/corner-verdicts';
 import { deviationFrom, type Deviation } from '../geometry/deviation';
@@ -9,7 +10,7 @@ import { fairSteps } from './fair';
 import { teethDrift } from './likely-drift';
 import { asLinesAndArcs, asStraights, rebuilt, throughAnchors } from './other-lines';
 import { simplifySteps } from './simplify';
-import { partOf, withStretch } from './stretch';
+import { lineBetween, withStretch } from './stretch';
 
 export const LINE_WAYS = ['fair', 'simplify', 'through', 'rebuild', 'arcs', 'straights'] as const;
 export type LineWay = (typeof LINE_WAYS)[number];
@@ -34,7 +35,7 @@ export interface MadeLine {
 	readonly path: Path;
 	/** mm, and where. */
 	readonly drift: number;
-	readonly worst: { readonly x: number; readonly y: number };
+	readonly worst: Point;
 	readonly deviation?: Deviation;
 	/** Places of which one may doubt whether a corner is meant, and as what each was taken. */
 	readonly doubtful?: readonly CornerVerdict[];
@@ -99,7 +100,7 @@ export function* makeLineSteps(
 	stretch?: { readonly from: number; readonly to: number }
 ): Generator<number, MadeLine> {
 	const keepsDrift = options.way !== 'through' && options.way !== 'rebuild';
-	const line = stretch ? partOf(path, stretch.from, stretch.to) : path;
+	const line = stretch ? lineBetween(path, stretch.from, stretch.to) : path;
 	for (let closer = 0; ; closer++) {
 		const drift = options.drift * Math.pow(CLOSER, closer);
 		const { path: next, doubtful } = yield* part(made(line, { ...options, drift }), 0, 0.8);

@@ -1,7 +1,7 @@
 /** A line made anew of other kinds: rebuilt from few control points, through all its anchors, of straights, of arcs. */
 import { CoreError } from '../errors';
 import { flattenPath, EdgeTree } from '../geometry/edge-tree';
-import { pulledBy, throughPoints } from '../geometry/given-curves';
+import { pulledBy, throughPoints } from '../fit/given-curves';
 import { pathLength, turnAt } from '../geometry/measure';
 import { PathBuilder, polygonPath, STRIDE, type Path } from '../geometry/path';
 import { segmentLength } from '../geometry/segment';

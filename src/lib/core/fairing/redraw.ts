@@ -2,7 +2,7 @@
 import { CoreError } from '../errors';
 import { nearestOnPath } from '../geometry/pick';
 import { polygonPath, PathBuilder, reversePath, type Path } from '../geometry/path';
-import { between } from '../geometry/join';
+import { stretchBetween } from '../geometry/join';
 import { pathLength } from '../geometry/measure';
 import { simplifyPath } from './simplify';
 import { withStretch } from './stretch';
@@ -51,11 +51,11 @@ export function caughtBy(
 	if (!path.closed) {
 		const against = to < from;
 		const [a, b] = against ? [to, from] : [from, to];
-		return { from: a, to: b, against, part: between(path, a, b) };
+		return { from: a, to: b, against, part: stretchBetween(path, a, b) };
 	}
 	const total = path.types.length;
-	const ahead = between(path, from, to > from ? to : to + total);
-	const back = between(path, to, from > to ? from : from + total);
+	const ahead = stretchBetween(path, from, to > from ? to : to + total);
+	const back = stretchBetween(path, to, from > to ? from : from + total);
 	const shorterAhead = pathLength(ahead) <= pathLength(back);
 	return shorterAhead !== otherSide
 		? { from, to, against: false, part: ahead }
@@ -87,8 +87,8 @@ export function redrawn(
 	const { segment, t } = nearestOnPath(path, stroke[0], stroke[1], reach)!;
 	const from = segment + t;
 	const total = path.types.length;
-	const isStart = !path.closed && pathLength(between(path, 0, Math.max(1e-9, from))) < reach;
-	const isEnd = !path.closed && from < total && pathLength(between(path, from, total)) < reach;
+	const isStart = !path.closed && pathLength(stretchBetween(path, 0, Math.max(1e-9, from))) < reach;
+	const isEnd = !path.closed && from < total && pathLength(stretchBetween(path, from, total)) < reach;
 	if (!isStart && !isEnd && from < total)
 		throw new CoreError('missed', 'The stroke does not come back to the line. Nothing was changed.');
 	return { path: prolonged(path, stroke, isStart ? 'start' : 'end', tolerance), replaced: undefined };
@@ -104,7 +104,7 @@ function strokeLine(
 ): Path {
 	const points = Array.from(stroke);
 	const place = (at: number) => {
-		const part = between(path, Math.max(0, at - 1e-9), Math.min(path.types.length, at + 1e-9));
+		const part = stretchBetween(path, Math.max(0, at - 1e-9), Math.min(path.types.length, at + 1e-9));
 		return part.types.length ? [part.segs[0], part.segs[1]] : undefined;
 	};
 	const a = place(from);

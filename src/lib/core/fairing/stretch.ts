@@ -1,6 +1,6 @@
 /** A part of a line changed and put back: what lies outside stays, and where it joined smoothly it still does. */
 import { CoreError } from '../errors';
-import { between } from '../geometry/join';
+import { stretchBetween } from '../geometry/join';
 import { ARC, CUBIC, PathBuilder, reversePath, STRAIGHT, STRIDE, type Path } from '../geometry/path';
 import { directionAt, turnBetween } from '../geometry/segment';
 
@@ -11,8 +11,8 @@ const SMOOTH_JOINT = 35;
  * The stretch from one place to another as a line of its own; the places as in `withStretch`.
  * @throws CoreError `bad-stretch`
  */
-export function partOf(path: Path, from: number, to: number): Path {
-	return between(path, from, endOf(path, from, to));
+export function lineBetween(path: Path, from: number, to: number): Path {
+	return stretchBetween(path, from, endOf(path, from, to));
 }
 
 /** Where a stretch ends, counted on over the seam of a closed line. */
@@ -38,8 +38,12 @@ export function withStretch(path: Path, from: number, to: number, made: Path, sm
 	const n = path.types.length;
 	const end = endOf(path, from, to);
 	if (made.types.length === 0) return path;
-	const before = path.closed ? between(path, end, from + n) : from > 0 ? between(path, 0, from) : undefined;
-	const after = path.closed ? before : end < n ? between(path, end, n) : undefined;
+	const before = path.closed
+		? stretchBetween(path, end, from + n)
+		: from > 0
+			? stretchBetween(path, 0, from)
+			: undefined;
+	const after = path.closed ? before : end < n ? stretchBetween(path, end, n) : undefined;
 	const tied = smoothly ? smoothEnds(made, before, after) : made;
 	const builder = new PathBuilder(
 		path.closed || !before ? tied.segs[0] : before.segs[0],

@@ -1,4 +1,5 @@
 /** How much a line turns in all, and how much of that is its shape: the rest is wobble. */
+import type { Point } from '../geometry/point';
 import { turnAt } from '../geometry/measure';
 import { STRAIGHT, STRIDE, type Path } from '../geometry/path';
 import { directionAt, turnBetween } from '../geometry/segment';
@@ -14,8 +15,7 @@ const CHORD_DRIFTS = 25;
 const MORE = 1.25;
 const BESIDE = 25;
 
-const between = (a: { x: number; y: number }, b: { x: number; y: number }) =>
-	Math.abs(turnBetween(a.x, a.y, b.x, b.y));
+const between = (a: Point, b: Point) => Math.abs(turnBetween(a.x, a.y, b.x, b.y));
 
 /** Degrees, to one side and to the other alike, all along a line and at its anchors. */
 export function totalTurning(path: Path): number {

@@ -1,8 +1,8 @@
 /** The whole drawing with its pictures as one file: a zip with drawing.json and pictures/HASH. */
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { validateDrawing } from '../../generated/validators';
-import type { Drawing, DrawingRecord, KeptLine } from '../edit/drawing';
-import { ANCHOR_STRIDE, MARK_STRIDE, type Outline } from '../edit/outline';
+import type { Drawing, DrawingRecord, KeptLine } from '../document/drawing';
+import { ANCHOR_STRIDE, MARK_STRIDE, type Outline } from '../document/outline';
 import { done, failed, type Result } from '../errors';
 import { STRIDE } from '../geometry/path';
 

@@ -1,4 +1,5 @@
 /** DXF files, in and out. Polyline bulges as in the published DXF reference: tan(included angle / 4). */
+import type { Point } from '../geometry/point';
 import DxfParser, { type IDxf, type IEntity } from 'dxf-parser';
 import { failed } from '../errors';
 import { addEllipticalArc } from '../geometry/ellipse';
@@ -17,7 +18,7 @@ import {
 	type Path
 } from '../geometry/path';
 import { arcsToCubics } from '../geometry/segment';
-import { splineToPath } from '../geometry/spline';
+import { splineToPath } from '../fit/spline';
 import { TOLERANCE } from '../tolerance';
 import type { ReadResult, Shape } from './imported';
 
@@ -54,16 +55,18 @@ class SplineHandler {
 		const entity: Record<string, unknown> = { type: 'SPLINE' };
 		const knots: number[] = [];
 		const weights: number[] = [];
-		const controls: { x: number; y: number }[] = [];
-		const fits: { x: number; y: number }[] = [];
+		const controls: Point[] = [];
+		const fits: Point[] = [];
 		curr = scanner.next();
 		while (!scanner.isEOF() && curr.code !== 0) {
 			if (curr.code === 40) knots.push(curr.value);
 			else if (curr.code === 41) weights.push(curr.value);
 			else if (curr.code === 10) controls.push({ x: curr.value, y: 0 });
-			else if (curr.code === 20 && controls.length) controls[controls.length - 1].y = curr.value;
+			else if (curr.code === 20 && controls.length)
+				controls[controls.length - 1] = { x: controls[controls.length - 1].x, y: curr.value };
 			else if (curr.code === 11) fits.push({ x: curr.value, y: 0 });
-			else if (curr.code === 21 && fits.length) fits[fits.length - 1].y = curr.value;
+			else if (curr.code === 21 && fits.length)
+				fits[fits.length - 1] = { x: fits[fits.length - 1].x, y: curr.value };
 			else if (curr.code === 70) entity.flags = curr.value;
 			else if (curr.code === 71) entity.degree = curr.value;
 			else if (curr.code === 8) entity.layer = curr.value;
@@ -77,13 +80,13 @@ class SplineHandler {
 type Fields = Record<string, never> & {
 	vertices?: { x: number; y: number; bulge?: number }[];
 	shape?: boolean;
-	center?: { x: number; y: number };
+	center?: Point;
 	radius?: number;
 	startAngle?: number;
 	endAngle?: number;
-	majorAxisEndPoint?: { x: number; y: number };
+	majorAxisEndPoint?: Point;
 	axisRatio?: number;
-	position?: { x: number; y: number };
+	position?: Point;
 	name?: string;
 	xScale?: number;
 	yScale?: number;
@@ -95,8 +98,8 @@ type Fields = Record<string, never> & {
 	extrusionDirectionZ?: number;
 	knots?: number[];
 	weights?: number[];
-	controls?: { x: number; y: number }[];
-	fits?: { x: number; y: number }[];
+	controls?: Point[];
+	fits?: Point[];
 	degree?: number;
 	flags?: number;
 };
@@ -154,7 +157,7 @@ export function readDxf(text: string): ReadResult {
 			const s = Math.sin(rad);
 			const sx = e.xScale ?? 1;
 			const sy = e.yScale ?? 1;
-			const base = (block.position ?? { x: 0, y: 0 }) as { x: number; y: number };
+			const base = (block.position ?? { x: 0, y: 0 }) as Point;
 			for (let row = 0; row < (e.rowCount || 1); row++) {
 				for (let column = 0; column < (e.columnCount || 1); column++) {
 					const ox = column * (e.columnSpacing ?? 0);
@@ -270,7 +273,7 @@ function entityPath(type: string, e: Fields): Path | undefined | 'skip' {
 }
 
 /** An arc as bulges of at most half a circle each; a full turn is closed. */
-function arcPath(center: { x: number; y: number }, radius: number, start: number, sweep: number): Path {
+function arcPath(center: Point, radius: number, start: number, sweep: number): Path {
 	const place = (a: number) => ({ x: center.x + radius * Math.cos(a), y: center.y + radius * Math.sin(a) });
 	const full = Math.abs(sweep - 2 * Math.PI) < 1e-9;
 	const parts = full ? 4 : sweep > Math.PI ? 2 : 1;

@@ -1,13 +1,15 @@
 /** What every drawing format gives when it is read, and takes when it is written. */
 import type { Path } from '../geometry/path';
+import type { FillRule } from '../plane/area';
 import type { Problem } from '../errors';
 
-export type FillRule = 'nonzero' | 'evenodd';
+/** The two rules that files know. */
+export type FileFillRule = Extract<FillRule, 'nonzero' | 'evenodd'>;
 
 /** Outlines that belong together in the file: one path element, one entity. mm, y up. */
 export interface Shape {
 	readonly paths: readonly Path[];
-	readonly fillRule: FillRule;
+	readonly fillRule: FileFillRule;
 	readonly name?: string;
 	readonly layer?: string;
 	/** CSS colours; undefined where the file says nothing or none. */

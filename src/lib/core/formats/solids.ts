@@ -2,7 +2,7 @@
 import { flattenPath } from '../geometry/edge-tree';
 import { pathArea, windingNumber } from '../geometry/measure';
 import type { Path } from '../geometry/path';
-import { groupPieces } from '../geometry/pieces';
+import { groupPieces } from '../plane/pieces';
 import type { Imported, Shape } from './imported';
 
 /**

@@ -1,4 +1,5 @@
 /** Path data of SVG to paths and back. */
+import type { Point } from '../geometry/point';
 import svgpath from 'svgpath';
 import { addEllipticalArc } from '../geometry/ellipse';
 import { ARC, PathBuilder, STRAIGHT, STRIDE, type Path } from '../geometry/path';
@@ -13,12 +14,12 @@ import { TOLERANCE } from '../tolerance';
  */
 export function parsePathData(d: string): {
 	paths: Path[];
-	points: { x: number; y: number }[];
+	points: Point[];
 	error?: string;
 } {
 	const parsed = svgpath(d) as unknown as { segments: (string | number)[][]; err: string };
 	const paths: Path[] = [];
-	const points: { x: number; y: number }[] = [];
+	const points: Point[] = [];
 	let builder: PathBuilder | undefined;
 	let x = 0;
 	let y = 0;

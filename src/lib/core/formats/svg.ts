@@ -1,4 +1,5 @@
 /** SVG files, in and out. Coordinates as in the command line's contract: mm = user unit x (width in mm / viewBox width). */
+import type { Point } from '../geometry/point';
 import postcss from 'postcss';
 import { is as matches } from 'css-select';
 import { parseDocument } from 'htmlparser2';
@@ -19,7 +20,7 @@ import { pathBox, unionBox, isEmptyBox } from '../geometry/measure';
 import { arcsToCubics } from '../geometry/segment';
 import { TOLERANCE } from '../tolerance';
 import { parsePathData, writeNumber, writePathData } from './svg-path';
-import type { FillRule, Frame, Imported, ReadResult, Shape } from './imported';
+import type { FileFillRule, Frame, Imported, ReadResult, Shape } from './imported';
 
 /** mm per CSS pixel: 96 px are 25.4 mm (W3C CSS Values and Units). */
 const PX = 25.4 / 96;
@@ -83,7 +84,7 @@ interface Rule {
 interface Style {
 	fill: string;
 	stroke: string;
-	fillRule: FillRule;
+	fillRule: FileFillRule;
 	hidden: boolean;
 }
 
@@ -361,7 +362,7 @@ function shapeOf(
 	name: string,
 	element: Element,
 	reading: Reading
-): { paths: Path[]; points: { x: number; y: number }[] } | undefined {
+): { paths: Path[]; points: Point[] } | undefined {
 	const a = element.attribs;
 	const user = (text: string | undefined, fallback = 0) => {
 		const mm = /[a-z%]\s*$/i.test(text ?? '') ? lengthIn(text) : undefined;
@@ -449,11 +450,7 @@ const escape = (text: string) =>
 /**
  * Writes pieces in true millimetres: one user unit is one mm. The frame is widened where something lies outside it.
  */
-export function writeSvg(
-	pieces: readonly SvgPiece[],
-	frame?: Frame,
-	points: readonly { x: number; y: number }[] = []
-): string {
+export function writeSvg(pieces: readonly SvgPiece[], frame?: Frame, points: readonly Point[] = []): string {
 	const box = unionBox(pieces.flatMap((piece) => piece.paths.map(pathBox)));
 	let x0 = frame?.x ?? Infinity;
 	let y0 = frame?.y ?? Infinity;

@@ -1,4 +1,5 @@
 /** Circular arcs given by their ends and a bulge: the tangent of a quarter of the included angle. */
+import type { Point } from './point';
 
 export interface ArcShape {
 	cx: number;
@@ -84,13 +85,8 @@ export function arcToCubics(
 	return out;
 }
 
-export interface Spot {
-	readonly x: number;
-	readonly y: number;
-}
-
 /** The circle through three places; undefined where they lie in a line. */
-export function circleOf(p: Spot, q: Spot, r: Spot): { x: number; y: number; radius: number } | undefined {
+export function circleOf(p: Point, q: Point, r: Point): { x: number; y: number; radius: number } | undefined {
 	const ax = q.x - p.x;
 	const ay = q.y - p.y;
 	const bx = r.x - p.x;
@@ -106,7 +102,7 @@ export function circleOf(p: Spot, q: Spot, r: Spot): { x: number; y: number; rad
 }
 
 /** The bulge of the arc between two places by way of a third. 0 where they lie in a line. */
-export function bulgeThrough(from: Spot, by: Spot, to: Spot): number {
+export function bulgeThrough(from: Point, by: Point, to: Point): number {
 	const ux = from.x - by.x;
 	const uy = from.y - by.y;
 	const vx = to.x - by.x;

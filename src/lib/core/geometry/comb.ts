@@ -1,4 +1,5 @@
 /** Curvature along a line: for the comb drawn beside it, for inflections, for steps where only tangents meet. */
+import type { Point } from './point';
 import { turnAt } from './measure';
 import { CUBIC, STRAIGHT, STRIDE, type Path } from './path';
 import { curvatureAt, directionAt, inflections, pointAt, segmentLength } from './segment';
@@ -20,7 +21,7 @@ export interface Comb {
 		readonly before: number;
 		readonly after: number;
 	}[];
-	readonly inflections: readonly { readonly x: number; readonly y: number }[];
+	readonly inflections: readonly Point[];
 	/** The largest curvature that is not a corner's, 1/mm. */
 	readonly most: number;
 }
@@ -33,7 +34,7 @@ export function combOf(path: Path, perSegment = 16): Comb {
 	const n = types.length;
 	const out: number[] = [];
 	const begins: number[] = [];
-	const turns: { x: number; y: number }[] = [];
+	const turns: Point[] = [];
 	let along = 0;
 	let most = 0;
 	for (let i = 0; i < n; i++) {

@@ -1,7 +1,7 @@
 /** Corners rounded, cut off and made anew: fillet, chamfer, blend. */
 import { done, failed, type Result } from '../errors';
 import { TOLERANCE } from '../tolerance';
-import { between, meetingPlaces, type Place } from './join';
+import { stretchBetween, meetingPlaces, type Place } from './join';
 import { nearestOnPath } from './pick';
 import { PathBuilder, reversePath, STRAIGHT, STRIDE, type Path } from './path';
 import {
@@ -248,8 +248,10 @@ export function cornerOf(a: Path, atA: Place, b: Path, atB: Place): Result<{ pat
 /** The part of a line from the side pointed at to the meeting place, ending there. */
 function arm(path: Path, meet: number, at: Place): Path {
 	const here = at.segment + at.t;
-	if (path.closed) return between(path, here, meet > here ? meet : meet + path.types.length);
-	return here < meet ? between(path, 0, meet) : reversePath(between(path, meet, path.types.length));
+	if (path.closed) return stretchBetween(path, here, meet > here ? meet : meet + path.types.length);
+	return here < meet
+		? stretchBetween(path, 0, meet)
+		: reversePath(stretchBetween(path, meet, path.types.length));
 }
 
 function nearestMeeting(a: Path, atA: Place, b: Path): { onA: number; onB: number } | undefined {

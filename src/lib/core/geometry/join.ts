@@ -149,12 +149,12 @@ export function breakAt(path: Path, places: readonly Place[]): Path[] {
 	const out: Path[] = [];
 	if (path.closed) {
 		sorted.forEach((k, i) =>
-			out.push(between(path, k, i + 1 < sorted.length ? sorted[i + 1] : sorted[0] + n))
+			out.push(stretchBetween(path, k, i + 1 < sorted.length ? sorted[i + 1] : sorted[0] + n))
 		);
 		return out;
 	}
 	const stops = [0, ...sorted, n];
-	for (let i = 0; i + 1 < stops.length; i++) out.push(between(path, stops[i], stops[i + 1]));
+	for (let i = 0; i + 1 < stops.length; i++) out.push(stretchBetween(path, stops[i], stops[i + 1]));
 	return out;
 }
 
@@ -165,7 +165,7 @@ function normal(path: Path, { segment, t }: Place): number {
 }
 
 /** The open part of a path from one place to another, both as segment + t; beyond n over the seam. */
-export function between(path: Path, from: number, to: number): Path {
+export function stretchBetween(path: Path, from: number, to: number): Path {
 	const n = path.types.length;
 	const first = Math.floor(from);
 	const start = pointAt(path.types[first % n], path.segs, STRIDE * (first % n), from - first);
@@ -229,13 +229,13 @@ export function trim(path: Path, cutters: readonly Path[], at: Place): Result<Pa
 		const from = after >= n ? after - n : after;
 		let to = before < 0 ? before + n : before;
 		if (to <= from) to += n;
-		return done([between(path, from, to)]);
+		return done([stretchBetween(path, from, to)]);
 	}
 	const after = stops.find((k) => k > here);
 	const before = [...stops].reverse().find((k) => k <= here);
 	const out: Path[] = [];
-	if (before !== undefined && before > 1e-9) out.push(between(path, 0, before));
-	if (after !== undefined && after < n - 1e-9) out.push(between(path, after, n));
+	if (before !== undefined && before > 1e-9) out.push(stretchBetween(path, 0, before));
+	if (after !== undefined && after < n - 1e-9) out.push(stretchBetween(path, after, n));
 	return done(out);
 }
 
@@ -263,7 +263,7 @@ export function lengthen(path: Path, end: LineEnd, by: number, how: 'straight' |
 				`The line is only ${Math.floor(whole * 100) / 100} mm long. Take away less than that.`
 			);
 		}
-		return done(between(path, 0, placeAtLength(path, whole + by)));
+		return done(stretchBetween(path, 0, placeAtLength(path, whole + by)));
 	}
 	const last = STRIDE * (n - 1);
 	const type = path.types[n - 1];
@@ -345,20 +345,20 @@ export function extendTo(
 			'This end meets no other outline on its way. Point at one that lies ahead of it.'
 		);
 	}
-	const cut = between(forward, 0, stop);
+	const cut = stretchBetween(forward, 0, stop);
 	return done(end === 'end' ? cut : reversePath(cut));
 }
 
 /** The path split into its single segments. */
 export function singleSegments(path: Path): Path[] {
-	return Array.from(path.types, (_, i) => between(path, i, i + 1));
+	return Array.from(path.types, (_, i) => stretchBetween(path, i, i + 1));
 }
 
 /** A closed path begun at another place on it; an anchor is put there where there is none. */
 export function startAt(path: Path, at: Place): Path {
 	if (!path.closed) return path;
 	const k = normal(path, at);
-	const open = between(path, k, k + path.types.length);
+	const open = stretchBetween(path, k, k + path.types.length);
 	const builder = new PathBuilder(open.segs[0], open.segs[1]);
 	builder.along(open);
 	return builder.close(TOLERANCE.coincidence);

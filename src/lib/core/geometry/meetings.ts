@@ -1,12 +1,13 @@
 /** Where two segments meet: cross, touch, or share an end. */
+import type { Point } from './point';
 import { LIMIT, TOLERANCE } from '../tolerance';
 import { arcShape } from './arc';
 import { CUBIC, STRAIGHT } from './path';
 import { bernsteinRoots } from './roots';
-import { nearestOn, pointAt, quadraticRoots, type Point } from './segment';
+import { nearestOn, pointAt, quadraticRoots } from './segment';
 
 /** A common place of two segments: t on the first, u on the second. */
-export interface Meeting extends Point {
+export interface SegmentMeeting extends Point {
 	t: number;
 	u: number;
 }
@@ -53,9 +54,9 @@ export function segmentMeetings(
 	typeB: number,
 	b: ArrayLike<number>,
 	atB: number
-): Meeting[] {
+): SegmentMeeting[] {
 	const n = findMeetings(typeA, a, atA, typeB, b, atB);
-	const out: Meeting[] = [];
+	const out: SegmentMeeting[] = [];
 	for (let k = 0; k < n; k++) {
 		out.push({ t: found[4 * k], u: found[4 * k + 1], x: found[4 * k + 2], y: found[4 * k + 3] });
 	}
@@ -725,7 +726,7 @@ function cubicJet(s: ArrayLike<number>, at: number, t: number) {
  * The place where one cubic crosses itself, if it makes a loop inside 0..1.
  * Source: P(t) = P(u) divided by t - u leaves a (s^2 - p) + b s + c = 0 in s = t + u, p = t u.
  */
-export function cubicLoop(s: ArrayLike<number>, at: number): Meeting | undefined {
+export function cubicLoop(s: ArrayLike<number>, at: number): SegmentMeeting | undefined {
 	// Without a turn of more than half a circle along its legs a cubic cannot come back to itself.
 	const d0x = s[at + 2] - s[at];
 	const d0y = s[at + 3] - s[at + 1];

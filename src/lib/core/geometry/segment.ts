@@ -1,15 +1,10 @@
 /** One segment of a path: place, direction, curvature, length, area, box, parts, nearest point. */
+import type { Point } from './point';
 import { CoreError } from '../errors';
 import { LIMIT, TOLERANCE } from '../tolerance';
 import { arcShape, arcToCubics } from './arc';
 import { ARC, CUBIC, STRAIGHT, STRIDE, type Path } from './path';
 import { bernsteinRoots } from './roots';
-
-/** A place on the plane, mm. */
-export interface Point {
-	x: number;
-	y: number;
-}
 
 /** An upright box, mm. An empty one has x0 > x1. */
 export interface Box {

@@ -6,7 +6,7 @@ import { unwrap } from '../errors';
 import { arcShape } from './arc';
 import { blendEnds, chamfer, cornerOf, fillet } from './corner';
 import {
-	between,
+	stretchBetween,
 	breakAt,
 	extendTo,
 	joinEnds,
@@ -18,11 +18,11 @@ import {
 	trim
 } from './join';
 import { pathArea, pathLength } from './measure';
-import { offsetPieces } from './offset';
-import { checkOffset } from './offset-check';
-import { lineToOutline, offsetLine } from './offset-line';
-import { rawSide } from './offset-raw';
-import { offsetStrips, PolygonCover } from './offset-strips';
+import { offsetPieces } from '../plane/offset';
+import { checkOffset } from '../plane/offset-check';
+import { lineToOutline, offsetLine } from '../plane/offset-line';
+import { rawSide } from '../plane/offset-raw';
+import { offsetStrips, PolygonCover } from '../plane/offset-strips';
 import {
 	ARC,
 	circlePath,
@@ -33,10 +33,10 @@ import {
 	transformPath,
 	type Path
 } from './path';
-import { refit } from './refit';
+import { refit } from '../fit/refit';
 import { curvatureAt, directionAt, pointAt } from './segment';
 import { flattenPath, twoWayDistance } from './edge-tree';
-import { fitPoints } from './fit-points';
+import { fitPoints } from '../fit/fit-points';
 
 const square = polygonPath([0, 0, 40, 0, 40, 40, 0, 40]);
 const problem = (r: { ok: boolean; problem?: { code: string; sentence: string } }) => {
@@ -94,7 +94,7 @@ describe('break, trim, extend', () => {
 					expect(parts).toHaveLength(places.length);
 					expect(parts.every((p) => !p.closed)).toBe(true);
 					expect(parts.reduce((sum, p) => sum + pathLength(p), 0)).toBeCloseTo(pathLength(path), 6);
-					const open = between(path, 0, 12);
+					const open = stretchBetween(path, 0, 12);
 					expect(breakAt(open, places)).toHaveLength(places.length + 1);
 				}
 			),

@@ -4,7 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { glyph } from '../../../../tests/glyphs';
 import { greyRaster } from '../../../../tests/raster';
 import { blob } from '../../../../tests/shapes';
-import { pathCrossings } from '../geometry/crossings';
+import { pathCrossings } from '../plane/crossings';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { anchorCount } from '../geometry/measure';
 import { ARC, CUBIC, STRAIGHT, transformPath, type Path } from '../geometry/path';

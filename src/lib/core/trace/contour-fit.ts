@@ -2,7 +2,8 @@
  * A pixel contour as a draughtsman would draw it: cut at its corners, each run drawn as few straights, arcs and cubics,
  * corners put where the curves on both sides meet, everything else tied so that the line runs on smoothly.
  */
-import { makeTrail, type Trail, type TrailCorner } from '../geometry/fit';
+import type { Point } from '../geometry/point';
+import { makeTrail, type Trail, type TrailCorner } from '../fit/fit';
 import { PathBuilder, STRIDE, type Path } from '../geometry/path';
 import { turnBetween } from '../geometry/segment';
 import { leastTurn } from './corner-verdicts';
@@ -135,12 +136,7 @@ export function chainEnd(plan: Plan, which: 'start' | 'end'): Ray {
 }
 
 /** The open path of a chain from one place to another. */
-export function drawChain(
-	plan: Plan,
-	start: { x: number; y: number },
-	end: { x: number; y: number },
-	options: ContourFitOptions
-): Path {
+export function drawChain(plan: Plan, start: Point, end: Point, options: ContourFitOptions): Path {
 	const m = plan.stretches.length;
 	const joints = plan.joints.map((j, k) =>
 		k === 0 ? { ...j, x: start.x, y: start.y } : k === m - 1 ? { ...j, x: end.x, y: end.y } : { ...j }

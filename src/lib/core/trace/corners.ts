@@ -1,6 +1,6 @@
 /** Corners of a pixel contour: where the two sides, each prolonged, meet at an angle. */
 import { leastTurn, type CornerRule } from './corner-verdicts';
-import { localLine, trailLength, type Trail, type TrailCorner } from '../geometry/fit';
+import { localLine, trailLength, type Trail, type TrailCorner } from '../fit/fit';
 import { turnBetween } from '../geometry/segment';
 
 export interface CornerOptions extends CornerRule {

@@ -2,6 +2,7 @@
  * Straights, circles and cubics through many points by least squares of the distances square to them, free or tied to
  * given ends. Places are in px here; the formulas know no unit.
  */
+import type { Point } from '../geometry/point';
 import { eliminate, solve2 } from './solve';
 
 /** Points x[from..to] with y, both ends counted. */
@@ -469,7 +470,7 @@ export function rayNear(curve: Curve, x: number, y: number): Ray {
 }
 
 /** Where two curves, prolonged, meet nearest to a place. Undefined where they do not cross clearly there. */
-export function meetNear(a: Curve, b: Curve, x: number, y: number): { x: number; y: number } | undefined {
+export function meetNear(a: Curve, b: Curve, x: number, y: number): Point | undefined {
 	let px = x;
 	let py = y;
 	for (let round = 0; round < 12; round++) {

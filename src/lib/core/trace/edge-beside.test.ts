@@ -1,8 +1,8 @@
 /** The picture's edge beside a line: against shapes whose edge is known exactly. */
 import { describe, expect, test } from 'vitest';
 import { greyRaster, tonePicture } from '../../../../tests/raster';
-import { onPaper, toOriginal } from '../edit/placement';
-import type { Reference } from '../edit/drawing';
+import { onPaper, toOriginal } from '../document/edits/placement';
+import type { Reference } from '../document/drawing';
 import { SAMPLE } from '../geometry/deviation';
 import { circlePath, polygonPath, transformPath } from '../geometry/path';
 import { edgeBeside, shareWithEdge } from './edge-beside';

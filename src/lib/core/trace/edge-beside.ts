@@ -1,4 +1,5 @@
 /** How far the edge in a picture lies beside a line, all along the line: looked for square to it. */
+import type { Point } from '../geometry/point';
 import { beside, SAMPLE, type Deviation } from '../geometry/deviation';
 import type { Path } from '../geometry/path';
 import { toneBetween, type GreyPicture } from './picture';
@@ -31,7 +32,7 @@ const FARTHER = 0.6;
 export function edgeBeside(
 	picture: GreyPicture,
 	path: Path,
-	toPicture: (x: number, y: number) => { x: number; y: number },
+	toPicture: (x: number, y: number) => Point,
 	{ step, reach, pxPerMm }: EdgeBesideOptions
 ): Deviation {
 	const half = Math.max(4, Math.ceil((reach * pxPerMm) / STEP_PX));

@@ -1,4 +1,5 @@
 /** The edge in a picture nearest to a place, for snapping to it. */
+import type { Point } from '../geometry/point';
 import { toneBetween, type GreyPicture } from './picture';
 
 /** Tones a pixel that an edge must change at least. */
@@ -11,12 +12,7 @@ const LEAST_SLOPE = 12;
  * @param x px; pixel (i, j) covers [i, i+1] x [j, j+1].
  * @returns undefined where nothing in reach changes enough.
  */
-export function edgeNear(
-	picture: GreyPicture,
-	x: number,
-	y: number,
-	reachPx: number
-): { x: number; y: number } | undefined {
+export function edgeNear(picture: GreyPicture, x: number, y: number, reachPx: number): Point | undefined {
 	const slope = (px: number, py: number) => ({
 		x: (toneBetween(picture, px + 0.75, py) - toneBetween(picture, px - 0.75, py)) / 1.5,
 		y: (toneBetween(picture, px, py + 0.75) - toneBetween(picture, px, py - 0.75)) / 1.5

@@ -1,6 +1,7 @@
 /**
  * The joints between the curves of a line: put where both sides meet or run on smoothly, and everything drawn between them.
  */
+import type { Point } from '../geometry/point';
 import { PathBuilder, type Path } from '../geometry/path';
 import {
 	fitFreeCubic,
@@ -280,7 +281,7 @@ function cornerBetween(
 	a: Stretch,
 	b: Stretch,
 	options: ContourFitOptions
-): { x: number; y: number } {
+): Point {
 	const p = rayNear(a.curve, joint.x, joint.y);
 	const q = rayNear(b.curve, joint.x, joint.y);
 	const half = Math.acos(Math.max(-1, Math.min(1, p.tx * q.tx + p.ty * q.ty))) / 2;
@@ -305,7 +306,7 @@ const between = (line: ContourLine, a: Stretch, b: Stretch) =>
 	(((b.from - a.to) % line.count) + line.count) % line.count;
 
 /** The point of the contour between two stretches that comes nearest to a place. */
-function tipOf(line: ContourLine, a: Stretch, b: Stretch, x: number, y: number): { x: number; y: number } {
+function tipOf(line: ContourLine, a: Stretch, b: Stretch, x: number, y: number): Point {
 	let best = { x: line.x[a.to], y: line.y[a.to] };
 	let least = Infinity;
 	const end = a.to + between(line, a, b);

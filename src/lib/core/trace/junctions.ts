@@ -1,4 +1,5 @@
 /** Places where several chains of a network meet. */
+import type { Point } from '../geometry/point';
 import { chainEnd, type Plan } from './contour-fit';
 import type { Ray } from './curves';
 import { solve2 } from './solve';
@@ -12,7 +13,7 @@ export function settle(
 	chains: readonly { readonly closed: boolean; readonly start: number; readonly end: number }[],
 	plans: readonly (Plan | undefined)[],
 	most = 2
-): { x: number; y: number }[] {
+): Point[] {
 	const rays: Ray[][] = Array.from({ length: junctions.length / 2 }, () => []);
 	chains.forEach((chain, i) => {
 		const plan = plans[i];

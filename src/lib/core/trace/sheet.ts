@@ -1,4 +1,5 @@
 /** Finds a bright sheet on a darker ground, or a dark one on a brighter ground, in a photograph. */
+import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
 import { finish } from '../progress';
 import { followBoundaries } from './boundary';
@@ -162,13 +163,13 @@ function refine(picture: GreyPicture, quad: readonly Corner[]): FoundSheet | und
 	return { corners, straightness };
 }
 
-function edgePlaces(picture: GreyPicture, a: Corner, b: Corner, reach: number): { x: number; y: number }[] {
+function edgePlaces(picture: GreyPicture, a: Corner, b: Corner, reach: number): Point[] {
 	const { widthPx, heightPx } = picture;
 	const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
 	const tx = (b.x - a.x) / length;
 	const ty = (b.y - a.y) / length;
 	const tone = (x: number, y: number) => toneBetween(picture, x, y);
-	const out: { x: number; y: number }[] = [];
+	const out: Point[] = [];
 	const profile = new Float64Array(4 * reach + 1);
 	for (let k = 0; k < PLACES; k++) {
 		const at = 0.04 + (0.92 * (k + 0.5)) / PLACES;
@@ -208,9 +209,7 @@ function edgePlaces(picture: GreyPicture, a: Corner, b: Corner, reach: number): 
 	return out;
 }
 
-function robustLine(
-	places: readonly { x: number; y: number }[]
-): { line: LineCurve; sum: number; count: number } | undefined {
+function robustLine(places: readonly Point[]): { line: LineCurve; sum: number; count: number } | undefined {
 	let kept = [...places];
 	let line: LineCurve | undefined;
 	for (let round = 0; round < 8; round++) {
@@ -222,7 +221,7 @@ function robustLine(
 			to: kept.length - 1
 		};
 		const now = (line = fitLine(points));
-		const off = (p: { x: number; y: number }) => Math.abs((p.y - now.y) * now.tx - (p.x - now.x) * now.ty);
+		const off = (p: Point) => Math.abs((p.y - now.y) * now.tx - (p.x - now.x) * now.ty);
 		const offs = kept.map(off).sort((a, b) => a - b);
 		const limit = Math.max(0.3, 3 * 1.48 * offs[offs.length >> 1]);
 		const next = kept.filter((p) => off(p) <= limit);

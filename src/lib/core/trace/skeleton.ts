@@ -1,4 +1,5 @@
 /** The middle lines of an inked area, one pixel wide, as a network. */
+import type { Point } from '../geometry/point';
 
 /**
  * Thins an area until only its middle lines are left. Connected parts stay connected, holes stay.
@@ -66,7 +67,7 @@ export interface SkeletonChain {
 export interface Skeleton {
 	readonly chains: readonly SkeletonChain[];
 	/** x,y pairs, px, pixel centres; the mean of a cluster of pixels. */
-	readonly nodes: readonly { readonly x: number; readonly y: number }[];
+	readonly nodes: readonly Point[];
 }
 
 /** Chains of a thinned picture between ends and forks. Pixels of a fork that touch are one node. */
@@ -85,7 +86,7 @@ export function skeletonNetwork(thinned: Uint8Array, widthPx: number, heightPx: 
 		return out;
 	};
 	const nodeOf = new Int32Array(n).fill(-1);
-	const nodes: { x: number; y: number }[] = [];
+	const nodes: Point[] = [];
 	const isNode = (i: number) => neighbours(i).length !== 2;
 	for (let i = 0; i < n; i++) {
 		if (!thinned[i] || nodeOf[i] >= 0 || !isNode(i)) continue;

@@ -1,4 +1,5 @@
 /** Traces a picture by its flat colours: every colour's regions, neighbours sharing one border. */
+import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
 import { within } from '../progress';
 import { PathBuilder, reversePath, type Path } from '../geometry/path';
@@ -228,13 +229,9 @@ function placer({ widthPx, heightPx, rgba }: ColourPicture, palette: readonly Co
 const BEYOND = 14;
 
 /** A chain's points without what lies beyond where its ends have come to stand. */
-function trimmed(
-	points: Float64Array,
-	a: { x: number; y: number },
-	b: { x: number; y: number }
-): Float64Array {
+function trimmed(points: Float64Array, a: Point, b: Point): Float64Array {
 	const n = points.length / 2;
-	const nearest = (p: { x: number; y: number }, from: number, dir: 1 | -1): number => {
+	const nearest = (p: Point, from: number, dir: 1 | -1): number => {
 		let best = from;
 		let least = Infinity;
 		for (let k = 0; k < Math.min(n, BEYOND); k++) {

@@ -1,4 +1,5 @@
 /** Traces drawn lines along their middles: single lines, open or closed, with the width of the stroke. */
+import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
 import { within } from '../progress';
 import type { Path } from '../geometry/path';
@@ -220,7 +221,7 @@ function linesOf(
 	widthPx: number,
 	profile: Profile,
 	leastLength: number
-): { lines: Line[]; nodes: { x: number; y: number }[]; dropped: number } {
+): { lines: Line[]; nodes: Point[]; dropped: number } {
 	const depth = depthOf(ink, widthPx);
 	let chains = network.chains.map((c) => ({ ...c, pixels: [...c.pixels] }));
 	const nodes = network.nodes.map((n) => ({ ...n }));

@@ -1,10 +1,11 @@
 /** From a picture to closed outlines of true size. */
+import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
 import { within } from '../progress';
 import { deviationAlong, transformDeviation, type Deviation } from '../geometry/deviation';
 import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
-import { pathCrossings } from '../geometry/crossings';
-import { localLine, makeTrail } from '../geometry/fit';
+import { pathCrossings } from '../plane/crossings';
+import { localLine, makeTrail } from '../fit/fit';
 import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
 import { followBoundaries, type Contour } from './boundary';
@@ -73,7 +74,7 @@ export interface Trace {
 	/** Largest and mean distance of the picture's edge from the outlines, mm, and the worst place. */
 	readonly worst: number;
 	readonly mean: number;
-	readonly worstAt: { readonly x: number; readonly y: number };
+	readonly worstAt: Point;
 	readonly anchors: number;
 	/** Specks that were dropped. */
 	readonly dropped: number;

@@ -1,7 +1,8 @@
 /** The scanner stand-in: its state, its panel, the start and the end of a scan. */
 import { json } from '@sveltejs/kit';
 import { problemAnswer } from '$lib/server/answers';
-import { scanner, type ScanSettings } from '$lib/server/scanner';
+import { scanner } from '$lib/server/scanner';
+import { type ScanSettings } from '$lib/workers/scanner.protocol';
 
 export function GET() {
 	return json(scanner.state);

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import BenchView from '$lib/components/BenchView.svelte';
+	import BenchView from '$lib/components/bench/BenchView.svelte';
 	import { Bench } from '$lib/stores/bench.svelte';
 
 	const opening = $derived(Bench.open(page.params.id ?? ''));

@@ -1,0 +1,48 @@
+<script lang="ts">
+	/** Once per screen: a bar of known pixels is measured with a real ruler, so that actual size is true. */
+	import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import NumberField from '../parts/NumberField.svelte';
+
+	let { open = $bindable(false), bench }: { open: boolean; bench: Bench } = $props();
+	const BAR_PX = 480;
+	function set(mm: number): void {
+		bench.screenPxPerMm = BAR_PX / mm;
+		localStorage.setItem('screen-px-per-mm', String(bench.screenPxPerMm));
+		open = false;
+		bench.actualSize();
+		bench.tell('From now on actual size is true on this screen.');
+	}
+</script>
+
+<Dialog {open} onOpenChange={(d) => (open = d.open)}>
+	<Portal>
+		<Dialog.Backdrop class="dim" />
+		<Dialog.Positioner class="middle">
+			<Dialog.Content class="slip sheet">
+				<Dialog.Title class="title">How large is this screen?</Dialog.Title>
+				<Dialog.Description class="quiet">Hold a ruler to the bar and type its length.</Dialog.Description>
+				<div class="bar" style:width="{BAR_PX}px"></div>
+				<NumberField
+					label="The bar is long"
+					unit={bench.unit}
+					value={BAR_PX / bench.screenPxPerMm}
+					least={20}
+					most={1000}
+					onset={set}
+				/>
+				<Dialog.CloseTrigger class="word">Not now</Dialog.CloseTrigger>
+			</Dialog.Content>
+		</Dialog.Positioner>
+	</Portal>
+</Dialog>
+
+<style>
+	.bar {
+		height: 16px;
+		margin: 18px 0;
+		border: solid var(--ink);
+		border-width: 0 1px;
+		background: linear-gradient(var(--madder), var(--madder)) center / 100% 2px no-repeat;
+	}
+</style>

@@ -1,0 +1,101 @@
+<script lang="ts">
+	import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
+	import { COMMANDS, keyName } from '$lib/stores/commands/commands';
+
+	let { open = $bindable(false) }: { open: boolean } = $props();
+	const KEYED = COMMANDS.filter((c) => c.key);
+	const HALVES = [KEYED.slice(0, Math.ceil(KEYED.length / 2)), KEYED.slice(Math.ceil(KEYED.length / 2))];
+	const HAND: [string, string][] = [
+		['/', 'find a command by a word'],
+		['Enter, double click', 'into the outline'],
+		['Esc', 'out again, or drop what is open'],
+		['arrows', 'move the selected anchors by 0.1 mm; with Shift 1 mm; with Alt 0.01 mm'],
+		['a digit while dragging or drawing', 'types the length; Tab goes on to the angle, right and up'],
+		['Ctrl while dragging', 'nothing snaps'],
+		['Alt + drag beside the line', 'a lasso'],
+		['drag a segment, with Alt', 'bend it, move it whole'],
+		['other button, resting finger', 'what can be done here'],
+		['Shift while dragging', 'level, plumb or 45 degrees'],
+		['Alt on a handle', 'moves it alone'],
+		['hold Q', 'the drawing as it was before the last step'],
+		['Space + drag, middle button', 'move the paper'],
+		['wheel', 'closer and farther, at the pointer'],
+		['pull from a ruler', 'a guide']
+	];
+</script>
+
+<Dialog {open} onOpenChange={(d) => (open = d.open)}>
+	<Portal>
+		<Dialog.Backdrop class="dim" />
+		<Dialog.Positioner class="middle">
+			<Dialog.Content class="slip sheet">
+				<Dialog.Title class="title">Keys</Dialog.Title>
+				<Dialog.Description class="quiet"
+					>Everything also by typing a word for it: press /.</Dialog.Description
+				>
+				<div class="columns">
+					{#each HALVES as half, k (k)}
+						<dl>
+							{#each half as command (command.id)}<dt>{keyName(command.key ?? '')}</dt>
+								<dd>{command.word}</dd>{/each}
+						</dl>
+					{/each}
+					<dl>
+						{#each HAND as [key, line] (key)}<dt>{key}</dt>
+							<dd>{line}</dd>{/each}
+					</dl>
+				</div>
+				<Dialog.CloseTrigger class="word">Close</Dialog.CloseTrigger>
+			</Dialog.Content>
+		</Dialog.Positioner>
+	</Portal>
+</Dialog>
+
+<style>
+	:global(.dim) {
+		position: fixed;
+		inset: 0;
+		background: rgb(30 22 10 / 0.4);
+		z-index: 50;
+	}
+	:global(.middle) {
+		position: fixed;
+		inset: 0;
+		z-index: 51;
+		display: grid;
+		place-items: center;
+		padding: 16px;
+	}
+	:global(.sheet) {
+		padding: 18px 24px;
+		max-height: 90vh;
+		overflow: auto;
+		max-width: 1120px;
+	}
+	:global(.title) {
+		font-size: 20px;
+		font-weight: 650;
+	}
+	.columns {
+		display: grid;
+		grid-template-columns: 1fr 1fr 1.2fr;
+		gap: 26px;
+		font-size: 14.5px;
+		margin: 12px 0;
+	}
+	dl {
+		display: grid;
+		grid-template-columns: auto 1fr;
+		gap: 2px 14px;
+		margin: 0;
+		align-content: start;
+	}
+	dt {
+		font-weight: 600;
+		white-space: nowrap;
+	}
+	dd {
+		margin: 0;
+		color: var(--soft);
+	}
+</style>

@@ -1,0 +1,321 @@
+<script lang="ts">
+	/** The drawing surface: hands pointer events to the hand, scenes to the stage. */
+	import type { Point } from '$lib/core/geometry/point';
+	import { untrack } from 'svelte';
+	import { controlPolygon } from '$lib/core/document/edits/control-polygon';
+	import { resolve } from '$lib/core/document/outline';
+	import { shown } from '$lib/core/document/output';
+	import { onPaper } from '$lib/core/document/edits/placement';
+	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';
+	import type { Palette } from '$lib/render/palette';
+	import type { Bench, PointerKind } from '$lib/stores/bench.svelte';
+	import { Hand } from '$lib/stores/gestures/hand';
+	import type { PointerAt } from '$lib/stores/gestures/pointer';
+
+	let { bench, palette }: { bench: Bench; palette: Palette } = $props();
+
+	let container = $state<HTMLDivElement>();
+	let spaceHeld = $state(false);
+	let tick = $state(0);
+	const hand = untrack(() => new Hand(bench, () => tick++));
+	let stage = $state.raw<DrawingStage | undefined>();
+	const touches = new Map<number, Point>();
+	let pinch: { distance: number; x: number; y: number } | undefined;
+	let pressed: { time: number; x: number; y: number } | undefined;
+	/** A finger that rests opens the menu. */
+	let resting: { timer: ReturnType<typeof setTimeout>; x: number; y: number } | undefined;
+	const REST_MS = 550;
+	const REST_PX = 9;
+	function stopResting(): void {
+		clearTimeout(resting?.timer);
+		resting = undefined;
+	}
+
+	const NOTHING: ReadonlySet<string> = new Set();
+	const replaced = $derived(
+		bench.operation?.kind === 'simplify' ||
+			bench.operation?.kind === 'corner' ||
+			bench.operation?.kind === 'meet' ||
+			(bench.operation?.kind === 'fair' && bench.operation.preview.length > 0) ||
+			(bench.operation?.kind === 'place' && !bench.operation.copy)
+			? new Set(bench.operation.outlines.map((o) => o.id))
+			: NOTHING
+	);
+	/** Where the reach of a soft pull ends, on the line. */
+	const reachMarks = $derived(bench.movingWay === 'soft' && !bench.operation ? bench.reachPlaces() : []);
+	const picks = $derived.by(() => {
+		const { sizing } = bench.pictures;
+		const reference = sizing && bench.references.find((r) => r.id === sizing.reference);
+		if (!sizing || !reference) return [];
+		return sizing.points.map((p) => onPaper(reference, p.x, p.y));
+	});
+
+	/** The band in which the line of an operation may move. */
+	function bandOf(operation: typeof bench.operation) {
+		if (operation?.kind === 'simplify')
+			return { paths: operation.outlines.map(resolve), drift: operation.tolerance };
+		if (operation?.kind !== 'fair' || operation.way === 'through' || operation.way === 'rebuild')
+			return undefined;
+		return { paths: operation.outlines.map(resolve), drift: operation.drift };
+	}
+
+	/** What is looked at closely. */
+	function looked(): Looked {
+		const { looking } = bench;
+		const kept = (id: string | undefined) => {
+			const record = id === undefined ? undefined : bench.drawing.records.get(id);
+			return record?.type === 'line' ? [record.path] : [];
+		};
+		return {
+			combs: looking.showsComb ? looking.combs : [],
+			gain: looking.gain,
+			marks: looking.marks,
+			tight: looking.tight,
+			place: looking.place,
+			number: looking.number,
+			polygons:
+				looking.polygon && !bench.operation
+					? bench.enteredOutlines.map((o) => ({ vertices: controlPolygon(o), closed: o.closed }))
+					: [],
+			ghosts: looking.ghosts ? shown(bench.drawing).flatMap((o) => kept(o.ghost)) : []
+		};
+	}
+
+	function seenOf(operation: typeof bench.operation) {
+		if (operation?.kind !== 'trace' || !operation.seen) return undefined;
+		return { reference: operation.reference.id, bitmap: operation.seen, split: bench.pictures.split };
+	}
+
+	function mount(element: HTMLDivElement) {
+		const size = () => ({ widthPx: element.clientWidth, heightPx: element.clientHeight });
+		const made = untrack(() => {
+			bench.size = size();
+			return new DrawingStage(element, bench.size);
+		});
+		stage = made;
+		const observer = new ResizeObserver(() => {
+			bench.size = size();
+			made.resize(bench.size);
+		});
+		observer.observe(element);
+		container = element;
+		return () => {
+			observer.disconnect();
+			made.destroy();
+			stage = undefined;
+		};
+	}
+
+	$effect(() => {
+		if (!stage) return;
+		void tick;
+		const drawing = bench.before ?? bench.shown;
+		const scene: Scene = {
+			drawing,
+			view: bench.view,
+			size: bench.size,
+			palette,
+			unit: bench.unit,
+			moving: bench.moving,
+			filled: bench.filled,
+			grid: bench.grid,
+			picturesHidden: bench.pictures.hidden,
+			bitmaps: bench.pictures.bitmaps,
+			bitmapVersion: bench.pictures.bitmapVersion,
+			selected: bench.selected,
+			carried: bench.carriedOutlines,
+			entered: bench.before ? [] : bench.enteredOutlines,
+			picked: bench.picked,
+			segments: bench.segments,
+			pointed: bench.under,
+			handleInHand: bench.handleInHand,
+			preview: bench.before ? [] : (bench.operation?.preview ?? bench.pen?.preview ?? []),
+			trail: bench.pen?.trail ?? [],
+			band: bench.before ? undefined : bandOf(bench.operation),
+			drawn: bench.pen?.kind === 'line' ? bench.pen.lineSoFar(false) : undefined,
+			closing: bench.pen?.closing ? bench.pen.closingPlace : undefined,
+			looked: looked(),
+			snap: bench.snap,
+			bound: bench.bound,
+			reachOf: reachMarks,
+			frame: bench.operation?.kind === 'place' ? bench.operation.frame : undefined,
+			under: bench.operation?.under ?? [],
+			leftOut: bench.operation?.leftOut ?? (bench.pen?.replacing ? [bench.pen.replacing] : []),
+			replaced: bench.before ? NOTHING : replaced,
+			seen: seenOf(bench.operation),
+			worst: bench.worst,
+			deviations: bench.before ? [] : (bench.operation?.deviations ?? bench.looking.deviations),
+			labels: bench.before ? [] : (bench.operation?.labels ?? []),
+			doubtful: bench.before ? [] : (bench.operation?.doubtful ?? []),
+			rough: bench.operation?.kind === 'trace' && bench.operation.busy,
+			placing: bench.pictures.inHand,
+			lasso: hand.lasso,
+			faults: bench.readiness.faults,
+			faultAt: bench.readiness.at,
+			picks,
+			box: hand.box,
+			hover: hand.hover
+		};
+		const target = stage;
+		const frame = requestAnimationFrame(() => target.show(scene));
+		return () => cancelAnimationFrame(frame);
+	});
+
+	function at(event: PointerEvent | MouseEvent): PointerAt {
+		const rect = container!.getBoundingClientRect();
+		const type = 'pointerType' in event ? event.pointerType : 'mouse';
+		return {
+			x: event.clientX - rect.left,
+			y: event.clientY - rect.top,
+			kind: (['mouse', 'pen', 'touch'].includes(type) ? type : 'mouse') as PointerKind,
+			shift: event.shiftKey,
+			alt: event.altKey,
+			ctrl: event.ctrlKey || event.metaKey,
+			button: event.button,
+			panning: spaceHeld
+		};
+	}
+
+	function down(event: PointerEvent): void {
+		container?.focus({ preventScroll: true });
+		container?.setPointerCapture(event.pointerId);
+		if (event.pointerType === 'touch') {
+			touches.set(event.pointerId, { x: event.clientX, y: event.clientY });
+			stopResting();
+			if (touches.size === 1) {
+				const where = at(event);
+				const timer = setTimeout(() => {
+					stopResting();
+					hand.menuAt(where);
+					tick++;
+				}, REST_MS);
+				resting = { timer, x: event.clientX, y: event.clientY };
+			}
+			if (touches.size === 2) {
+				hand.cancel();
+				pinch = spread();
+				return;
+			}
+		}
+		if (event.button !== 0) event.preventDefault();
+		// The other button is for the menu beside the pointer.
+		if (event.button === 2) return;
+		hand.down(at(event));
+		tick++;
+	}
+	function spread() {
+		const [a, b] = [...touches.values()];
+		return { distance: Math.hypot(a.x - b.x, a.y - b.y), x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+	}
+	function move(event: PointerEvent): void {
+		if (resting && Math.hypot(event.clientX - resting.x, event.clientY - resting.y) > REST_PX) stopResting();
+		if (event.pointerType === 'touch' && touches.has(event.pointerId)) {
+			touches.set(event.pointerId, { x: event.clientX, y: event.clientY });
+			if (touches.size === 2 && pinch) {
+				const now = spread();
+				const rect = container!.getBoundingClientRect();
+				bench.pan(now.x - pinch.x, now.y - pinch.y);
+				bench.zoom(now.x - rect.left, now.y - rect.top, now.distance / pinch.distance);
+				pinch = now;
+				return;
+			}
+		}
+		hand.move(at(event));
+	}
+	function up(event: PointerEvent): void {
+		stopResting();
+		if (event.pointerType === 'touch') {
+			touches.delete(event.pointerId);
+			if (pinch) {
+				if (touches.size === 0) pinch = undefined;
+				return;
+			}
+			// Two quick taps enter, as a double click does.
+			const now = performance.now();
+			const close =
+				pressed &&
+				now - pressed.time < 350 &&
+				Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < 25;
+			pressed = { time: now, x: event.clientX, y: event.clientY };
+			if (close) {
+				hand.cancel();
+				hand.double(at(event));
+				tick++;
+				return;
+			}
+		}
+		hand.up(at(event));
+		tick++;
+	}
+	function wheel(event: WheelEvent): void {
+		event.preventDefault();
+		const rect = container!.getBoundingClientRect();
+		const lines = event.deltaMode === 1 ? 30 : 1;
+		if (event.shiftKey) bench.pan(-event.deltaY * lines, 0);
+		else
+			bench.zoom(
+				event.clientX - rect.left,
+				event.clientY - rect.top,
+				Math.exp((-event.deltaY * lines) / 420)
+			);
+	}
+	function space(event: KeyboardEvent, held: boolean): void {
+		if (event.key === ' ' && event.target === container) {
+			event.preventDefault();
+			spaceHeld = held;
+		}
+	}
+</script>
+
+<!-- The surface answers keys by the bench's own key list; its label says what it is. -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
+<div
+	class="surface"
+	class:panning={spaceHeld}
+	class:picking={bench.pictures.sizing !== undefined || bench.pen !== undefined}
+	role="application"
+	aria-label="Drawing surface. N and B step through anchors, arrows move them, slash finds a command."
+	tabindex="0"
+	data-view="{bench.view.scale} {bench.view.x} {bench.view.y}"
+	{@attach mount}
+	{@attach (element) => {
+		element.addEventListener('wheel', wheel, { passive: false });
+		return () => element.removeEventListener('wheel', wheel);
+	}}
+	onpointerdown={down}
+	onpointermove={move}
+	onpointerup={up}
+	onpointercancel={() => hand.cancel()}
+	ondblclick={(e) => {
+		hand.double(at(e));
+		tick++;
+	}}
+	oncontextmenu={(e) => {
+		e.preventDefault();
+		if ((e as unknown as PointerEvent).pointerType === 'touch') return;
+		hand.menuAt(at(e));
+		tick++;
+	}}
+	onkeydown={(e) => space(e, true)}
+	onkeyup={(e) => space(e, false)}
+></div>
+
+<style>
+	.surface {
+		position: absolute;
+		inset: 0;
+		overflow: hidden;
+		touch-action: none;
+		outline: none;
+		cursor: default;
+	}
+	.surface:focus-visible {
+		box-shadow: inset 0 0 0 2px var(--woad);
+	}
+	.panning {
+		cursor: grab;
+	}
+	.picking {
+		cursor: crosshair;
+	}
+</style>

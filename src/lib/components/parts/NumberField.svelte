@@ -1,0 +1,131 @@
+<script lang="ts">
+	/** A length or a plain number that can be typed with a unit, a fraction or a sum. */
+	import type { LengthUnit } from '$lib/core/document/drawing';
+	import { lengthDigits, parseLength, parseNumber } from '$lib/core/units';
+	import { backToSurface } from './focus';
+
+	interface Props {
+		/** mm for a length, as it is for a number. Undefined: several different values. */
+		value: number | undefined;
+		label: string;
+		unit?: LengthUnit;
+		kind?: 'length' | 'number';
+		/** Shown behind a plain number, such as °. */
+		suffix?: string;
+		digits?: number;
+		width?: number;
+		least?: number;
+		most?: number;
+		/** Shown while there is no value. */
+		placeholder?: string;
+		labelHidden?: boolean;
+		onset: (value: number) => void;
+	}
+	let {
+		value,
+		label,
+		unit = 'mm',
+		kind = 'length',
+		suffix = '',
+		digits = 2,
+		width = 10,
+		least = -Infinity,
+		most = Infinity,
+		placeholder = '–',
+		labelHidden = false,
+		onset
+	}: Props = $props();
+
+	const uid = $props.id();
+	let typed = $state<string | undefined>();
+	let trouble = $state('');
+	const shown = $derived(
+		value === undefined
+			? ''
+			: kind === 'length'
+				? `${lengthDigits(value, unit)} ${unit}`
+				: `${value.toFixed(digits).replace(/\.0+$|(\.\d*?)0+$/, '$1')}${suffix}`
+	);
+
+	function take(): void {
+		if (typed === undefined) return;
+		const text = typed;
+		if (text.trim() === '' || text === shown) {
+			typed = undefined;
+			trouble = '';
+			return;
+		}
+		const read = kind === 'length' ? parseLength(text, unit) : parseNumber(text.replace(suffix || '°', ''));
+		if (!read.ok) {
+			trouble = read.problem.sentence;
+			return;
+		}
+		if (read.value < least || read.value > most) {
+			const write = (v: number) => (kind === 'length' ? `${lengthDigits(v, unit)} ${unit}` : `${v}${suffix}`);
+			trouble =
+				read.value < least ? `It must be at least ${write(least)}.` : `It must be at most ${write(most)}.`;
+			return;
+		}
+		trouble = '';
+		typed = undefined;
+		onset(read.value);
+	}
+	function keydown(event: KeyboardEvent): void {
+		event.stopPropagation();
+		if (event.key === 'Enter') {
+			take();
+			if (!trouble) backToSurface();
+		}
+		if (event.key === 'Escape') {
+			typed = undefined;
+			trouble = '';
+			(event.target as HTMLElement).blur();
+		}
+	}
+</script>
+
+<span class="number">
+	<label for={uid} class:hidden-word={labelHidden}>{label}</label>
+	<input
+		id={uid}
+		class="field"
+		style:width="{width}ch"
+		value={typed ?? shown}
+		{placeholder}
+		inputmode="text"
+		autocomplete="off"
+		spellcheck="false"
+		aria-invalid={trouble !== ''}
+		aria-describedby={trouble ? `${uid}-trouble` : undefined}
+		oninput={(e) => (typed = e.currentTarget.value)}
+		onfocus={(e) => e.currentTarget.select()}
+		onblur={take}
+		onkeydown={keydown}
+	/>
+	{#if trouble}<span class="trouble slip" id="{uid}-trouble" role="alert">{trouble}</span>{/if}
+</span>
+
+<style>
+	.number {
+		position: relative;
+		display: inline-flex;
+		align-items: baseline;
+		gap: 5px;
+		white-space: nowrap;
+	}
+	label {
+		color: var(--soft);
+	}
+	.trouble {
+		position: absolute;
+		bottom: calc(100% + 6px);
+		left: 0;
+		z-index: 30;
+		width: max-content;
+		max-width: 320px;
+		white-space: normal;
+		padding: 6px 9px;
+		color: var(--rust);
+		font-size: 14px;
+	}
+</style>

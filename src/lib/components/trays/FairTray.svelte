@@ -1,0 +1,152 @@
+<script lang="ts">
+	/** Fairing and the other ways of making a line anew: settings, drift, anchors before and after. */
+	import { Switch } from '@skeletonlabs/skeleton-svelte';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import type { FairOperation } from '$lib/stores/operations/fair-operation.svelte';
+	import type { LineWay } from '$lib/core/fairing/lines';
+	import { formatLength } from '$lib/core/units';
+	import Choice from '../parts/Choice.svelte';
+	import NumberField from '../parts/NumberField.svelte';
+	import OperationStrip from './OperationStrip.svelte';
+
+	let { bench, operation }: { bench: Bench; operation: FairOperation } = $props();
+	const WAYS: { value: LineWay; word: string }[] = [
+		{ value: 'fair', word: 'Fair' },
+		{ value: 'simplify', word: 'Simplify' },
+		{ value: 'through', word: 'Through its anchors' },
+		{ value: 'rebuild', word: 'Rebuild' },
+		{ value: 'arcs', word: 'Straights and arcs' },
+		{ value: 'straights', word: 'Straights' }
+	];
+	const NUMBERS: {
+		name: 'strength' | 'cornerAngle' | 'count' | 'degree';
+		label: string;
+		suffix?: string;
+		digits: number;
+		least: number;
+		most: number;
+		ways: LineWay[];
+	}[] = [
+		{ name: 'strength', label: 'Strength', digits: 2, least: 0.1, most: 20, ways: ['fair'] },
+		{
+			name: 'cornerAngle',
+			label: 'Corner from',
+			suffix: '°',
+			digits: 0,
+			least: 5,
+			most: 170,
+			ways: ['fair', 'simplify', 'through']
+		},
+		{ name: 'count', label: 'Control points', digits: 0, least: 2, most: 400, ways: ['rebuild'] },
+		{ name: 'degree', label: 'Degree', digits: 0, least: 1, most: 7, ways: ['rebuild'] }
+	];
+	/** So many doubtful corners are asked about in the tray; all of them on the drawing. */
+	const MOST_ASKED = 4;
+	const drifts: LineWay[] = ['fair', 'simplify', 'arcs', 'straights'];
+</script>
+
+<div class="rows">
+	<div class="row">
+		<Choice
+			label="How"
+			value={operation.way}
+			items={WAYS}
+			onpick={(v) => operation.set({ way: v as LineWay })}
+		/>
+	</div>
+	<div class="row">
+		{#if drifts.includes(operation.way)}
+			<NumberField
+				label="May drift"
+				unit={bench.unit}
+				value={operation.drift}
+				least={0.0005}
+				onset={(v) => operation.set({ drift: v })}
+			/>
+		{/if}
+		{#each NUMBERS.filter( (n) => n.ways.includes(operation.way) ) as { name, label, suffix, digits, least, most } (name)}
+			<NumberField
+				{label}
+				kind="number"
+				{suffix}
+				{digits}
+				width={6}
+				{least}
+				{most}
+				value={operation[name]}
+				onset={(v) => operation.set({ [name]: digits === 0 ? Math.round(v) : v })}
+			/>
+		{/each}
+		{#if operation.outlines.length === 1}
+			<Switch
+				class="switch"
+				checked={operation.brushing}
+				onCheckedChange={(d) => operation.set({ brushing: d.checked, stretch: undefined })}
+				data-act="brush"
+			>
+				<Switch.Control><Switch.Thumb /></Switch.Control>
+				<Switch.Label>Only where I brush</Switch.Label>
+				<Switch.HiddenInput />
+			</Switch>
+			{#if operation.brushing}
+				<NumberField
+					label="Brush"
+					unit={bench.unit}
+					value={operation.brush}
+					least={0.01}
+					onset={(v) => (operation.brush = v)}
+				/>
+			{:else if operation.stretch}
+				<span class="quiet">only between the selected anchors</span>
+				<button class="word" onclick={() => operation.set({ stretch: undefined })}>the whole outline</button>
+			{/if}
+		{/if}
+	</div>
+	{#if operation.way === 'fair' && operation.doubtful.length}
+		<div class="row" data-testid="doubtful">
+			<span
+				><b data-fact="doubtful">{operation.doubtful.length}</b>
+				{operation.doubtful.length === 1 ? 'place' : 'places'} may be a corner or not.</span
+			>
+			{#each operation.doubtful.slice(0, MOST_ASKED) as place, i (i)}
+				<span class="ask">
+					<button class="word" onclick={() => bench.lookAt(place)}>{i + 1}</button>
+					<Choice
+						label="What place {i + 1} is"
+						value={place.isCorner ? 'corner' : 'round'}
+						items={[
+							{ value: 'corner', word: 'corner' },
+							{ value: 'round', word: 'round' }
+						]}
+						onpick={(v) => operation.decide(place, v === 'corner')}
+					/>
+				</span>
+			{/each}
+		</div>
+	{/if}
+	<OperationStrip {bench} keepWord="Keep the new line">
+		{#snippet facts()}
+			{#if operation.preview.length}
+				<span
+					>anchors <b data-fact="before">{operation.anchorsBefore}</b> →
+					<b data-fact="after">{operation.anchorsAfter}</b></span
+				>
+				<span
+					>drift <b data-fact="drift">{formatLength(operation.moved, bench.unit)}</b>
+					<button class="word" onclick={() => bench.seeWorst()}>see the worst</button></span
+				>
+				<span class="quiet"
+					>since it first was <b data-fact="total">{formatLength(operation.total, bench.unit)}</b></span
+				>
+				{#if operation.moved === 0}<span class="quiet">{operation.nothing}</span>{/if}
+			{:else if operation.brushing}<span class="quiet">nothing brushed yet</span>{/if}
+		{/snippet}
+	</OperationStrip>
+</div>
+
+<style>
+	.ask {
+		display: inline-flex;
+		align-items: center;
+	}
+</style>

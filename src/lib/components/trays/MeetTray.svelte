@@ -1,0 +1,60 @@
+<script lang="ts">
+	/** How closely two parts meet and which gives way; how they met before and how they do. */
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import type { MeetOperation } from '$lib/stores/operations/meet-operation.svelte';
+	import type { GivesWay, Meeting, MeetWay } from '$lib/core/document/edits/meet';
+	import { formatLength } from '$lib/core/units';
+	import Choice from '../parts/Choice.svelte';
+	import OperationStrip from './OperationStrip.svelte';
+
+	let { bench, operation }: { bench: Bench; operation: MeetOperation } = $props();
+	const WAYS: { value: MeetWay; word: string }[] = [
+		{ value: 'place', word: 'in place' },
+		{ value: 'direction', word: 'in direction too' },
+		{ value: 'curvature', word: 'in curvature too' }
+	];
+	const ways = $derived(operation.isOneAnchor ? WAYS.slice(1) : WAYS);
+	const GIVES: { value: GivesWay; word: string }[] = [
+		{ value: 'first', word: '1 gives way' },
+		{ value: 'second', word: '2 gives way' },
+		{ value: 'both', word: 'both alike' }
+	];
+	const radius = (bend: number) =>
+		Math.abs(bend) < 1e-9 ? 'straight' : formatLength(1 / Math.abs(bend), bench.unit);
+	const words = (m: Meeting) =>
+		m.how === 'apart'
+			? `${formatLength(m.gap, bench.unit)} apart`
+			: m.how === 'place'
+				? `at ${Math.abs(m.turn).toFixed(1)}°`
+				: m.how === 'direction'
+					? `in direction, radius ${radius(m.before)} and ${radius(m.after)}`
+					: `in curvature, radius ${radius(m.after)}`;
+</script>
+
+<div class="rows">
+	<div class="row">
+		<span class="quiet">They meet</span>
+		<Choice
+			label="How closely"
+			value={operation.way}
+			items={ways}
+			onpick={(v) => operation.set({ way: v as MeetWay })}
+		/>
+		<Choice
+			label="Which gives way"
+			value={operation.gives}
+			items={GIVES}
+			onpick={(v) => operation.set({ gives: v as GivesWay })}
+		/>
+	</div>
+	<OperationStrip {bench} keepWord="Keep them so">
+		{#snippet facts()}
+			<span class="quiet">before {words(operation.before)}</span>
+			<span data-fact="meeting">now <b>{words(operation.after)}</b></span>
+			<span
+				>drift <b data-fact="drift">{formatLength(operation.moved, bench.unit)}</b>
+				<button class="word" onclick={() => bench.seeWorst()}>see the worst</button></span
+			>
+		{/snippet}
+	</OperationStrip>
+</div>

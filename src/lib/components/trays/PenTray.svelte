@@ -1,0 +1,103 @@
+<script lang="ts">
+	/** What is drawn with: a line, a stroke, a ready shape; and how many sides or points. */
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import { Pen, type PenKind } from '$lib/stores/gestures/pen.svelte';
+	import Choice from '../parts/Choice.svelte';
+	import NumberField from '../parts/NumberField.svelte';
+
+	let { bench, pen }: { bench: Bench; pen: Pen } = $props();
+	const KINDS: { value: PenKind; word: string }[] = [
+		{ value: 'line', word: 'Line' },
+		{ value: 'freehand', word: 'Freehand' },
+		{ value: 'rectangle', word: 'Rectangle' },
+		{ value: 'circle', word: 'Circle' },
+		{ value: 'ellipse', word: 'Ellipse' },
+		{ value: 'arc', word: 'Arc' },
+		{ value: 'polygon', word: 'Polygon' },
+		{ value: 'star', word: 'Star' },
+		{ value: 'slot', word: 'Slot' }
+	];
+	const CIRCLES: { value: PenKind; word: string }[] = [
+		{ value: 'circle', word: 'from its middle' },
+		{ value: 'circle by two', word: 'across two places' },
+		{ value: 'circle by three', word: 'through three places' }
+	];
+	const isCircle = $derived(pen.kind.startsWith('circle'));
+	function take(kind: PenKind): void {
+		pen.clear();
+		const next = new Pen(bench, kind);
+		next.sides = pen.sides;
+		next.points = pen.points;
+		bench.pen = next;
+	}
+</script>
+
+<div class="rows">
+	<div class="row" hidden={pen.kind === 'redraw'}>
+		<Choice
+			label="Draw"
+			value={isCircle ? 'circle' : pen.kind}
+			items={KINDS}
+			onpick={(v) => take(v as PenKind)}
+		/>
+	</div>
+	<div class="row">
+		{#if isCircle}
+			<Choice label="Circle" value={pen.kind} items={CIRCLES} onpick={(v) => take(v as PenKind)} />
+		{:else if pen.kind === 'polygon'}
+			<NumberField
+				label="Sides"
+				kind="number"
+				digits={0}
+				width={4}
+				value={pen.sides}
+				least={3}
+				most={200}
+				onset={(v) => (pen.sides = Math.round(v))}
+			/>
+		{:else if pen.kind === 'star'}
+			<NumberField
+				label="Points"
+				kind="number"
+				digits={0}
+				width={4}
+				value={pen.points}
+				least={2}
+				most={200}
+				onset={(v) => (pen.points = Math.round(v))}
+			/>
+		{:else if pen.kind === 'line'}
+			<button
+				class="word"
+				class:here={!pen.flowing}
+				onclick={() => pen.setFlowing(false)}
+				data-act="corners-next">corners</button
+			>
+			<button
+				class="word"
+				class:here={pen.flowing}
+				onclick={() => pen.setFlowing(true)}
+				data-act="flowing-next">flowing</button
+			>
+			<button class="word" disabled={!pen.anchors.length} onclick={() => pen.back()} data-act="pen-back"
+				>take the last back</button
+			>
+			<button
+				class="word"
+				disabled={pen.anchors.length < 2}
+				onclick={() => pen.finish()}
+				data-act="pen-finish">end the line</button
+			>
+		{/if}
+		<button class="word" onclick={() => bench.dropOperation()} data-act="pen-away">put the pen away</button>
+	</div>
+</div>
+
+<style>
+	.rows {
+		width: auto;
+	}
+	.here {
+		color: var(--madder);
+	}
+</style>

@@ -1,0 +1,111 @@
+<script lang="ts">
+	/** A picture on its slip: faded, hidden, tied fast, mirrored, turned, cropped, taken in hand. */
+	import { Slider } from '@skeletonlabs/skeleton-svelte';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import type { Reference } from '$lib/core/document/drawing';
+	import { middleOf, mirrored, turned } from '$lib/core/document/edits/placement';
+	import NumberField from '../parts/NumberField.svelte';
+
+	let { bench, reference }: { bench: Bench; reference: Reference } = $props();
+	const put = (name: string, next: Reference) => bench.commit(name, { put: [next] });
+	const inHand = $derived(bench.pictures.placing === reference.id);
+	const uncropped = $derived.by((): Reference => {
+		const { crop: _, ...rest } = reference;
+		return rest;
+	});
+</script>
+
+<div class="row reference" data-picture={reference.name}>
+	<b>{reference.name}</b>
+	<span class="quiet">{reference.widthPx} × {reference.heightPx} px</span>
+	<Slider
+		class="fade"
+		value={[reference.opacity]}
+		min={0.05}
+		max={1}
+		step={0.05}
+		onValueChangeEnd={(d) => put('Fade picture', { ...reference, opacity: d.value[0] })}
+	>
+		<Slider.Label>Faded ↔ clear</Slider.Label>
+		<Slider.Control
+			><Slider.Track><Slider.Range /></Slider.Track><Slider.Thumb index={0}
+				><Slider.HiddenInput /></Slider.Thumb
+			></Slider.Control
+		>
+	</Slider>
+	<button
+		class="word"
+		class:here={inHand}
+		aria-pressed={inHand}
+		disabled={reference.locked}
+		onclick={() => bench.pictures.place(inHand ? undefined : reference)}
+		data-act="place">{inHand ? 'let go' : 'take in hand'}</button
+	>
+	<button
+		class="word"
+		disabled={reference.locked}
+		onclick={() => {
+			bench.pictures.place(undefined);
+			bench.pictures.sizing = { reference: reference.id, points: [], purpose: 'level' };
+		}}
+		data-act="level">straighten by a line</button
+	>
+	<button
+		class="word"
+		disabled={reference.locked}
+		onclick={() => put('Mirror picture', mirrored(reference))}
+		data-act="mirror">mirror</button
+	>
+	{#if !reference.locked}
+		<NumberField
+			label="turned"
+			kind="number"
+			suffix="°"
+			digits={2}
+			width={7}
+			value={reference.angle ?? 0}
+			least={-3600}
+			most={3600}
+			onset={(v) => put('Turn picture', turned(reference, v - (reference.angle ?? 0), middleOf(reference)))}
+		/>
+	{/if}
+	{#if reference.crop}
+		<button class="word" onclick={() => put('Show all of the picture', uncropped)} data-act="uncrop"
+			>all of it again</button
+		>
+	{/if}
+	<button
+		class="word"
+		onclick={() =>
+			put(reference.hidden ? 'Show picture' : 'Hide picture', { ...reference, hidden: !reference.hidden })}
+		>{reference.hidden ? 'show' : 'hide'}</button
+	>
+	<button
+		class="word"
+		onclick={() => {
+			if (inHand) bench.pictures.place(undefined);
+			put(reference.locked ? 'Untie picture' : 'Tie picture fast', {
+				...reference,
+				locked: !reference.locked
+			});
+		}}
+		data-act="lock">{reference.locked ? 'untie' : 'tie fast'}</button
+	>
+	<button
+		class="word"
+		disabled={reference.locked}
+		onclick={() => bench.commit('Remove picture', { remove: [reference.id] })}>remove</button
+	>
+</div>
+
+<style>
+	.row {
+		max-width: 1000px;
+	}
+	.row :global(.fade) {
+		width: 120px;
+	}
+	.here {
+		color: var(--madder);
+	}
+</style>

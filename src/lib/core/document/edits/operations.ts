@@ -1,0 +1,191 @@
+/** What one does to the drawing as a whole. Each gives an edit, to be made a named step. */
+import type { Trace } from '../../trace/trace';
+import type { Path } from '../../geometry/path';
+import { groupPieces } from '../../plane/pieces';
+import {
+	freeName,
+	layersOf,
+	nextRank,
+	outlinesOf,
+	recordAs,
+	type Drawing,
+	type DrawingRecord,
+	type KeptLine,
+	type Layer,
+	type Mark,
+	type Reference
+} from '../drawing';
+import type { Edit } from '../history';
+import { placePath } from './placement';
+import { outlineFromPath, resolve, withPath, type Outline } from '../outline';
+
+/** Makes ids; the caller knows chance, the core does not. */
+export type NewId = () => string;
+
+/**
+ * Outlines of a trace as new outlines, moved to where the reference lies. Traced by colours or levels every colour gets a
+ * layer of its own.
+ */
+export function addTraced(
+	drawing: Drawing,
+	reference: Reference,
+	traced: Pick<Trace, 'paths' | 'fills'>,
+	newId: NewId
+): Edit {
+	const name = stem(reference.name);
+	const placed = traced.paths.map((path) => placePath(path, reference));
+	const { fills } = traced;
+	if (!fills) return addPaths(drawing, placed, name, 'cut', newId);
+	const put: DrawingRecord[] = [];
+	let at = drawing;
+	const add = (records: readonly DrawingRecord[]) => {
+		put.push(...records);
+		const all = new Map(at.records);
+		for (const r of records) all.set(r.id, r);
+		at = { ...at, records: all };
+	};
+	for (const fill of new Set(fills)) {
+		const label = `${name} ${fill}`;
+		const known = layersOf(at).find((layer) => layer.name === label);
+		const layer: Layer = known ?? {
+			type: 'layer',
+			id: newId(),
+			rank: nextRank(at),
+			name: label,
+			purpose: 'cut',
+			colour: fill
+		};
+		if (!known) add([layer]);
+		const { put: outlines = [] } = addPaths(
+			at,
+			placed.filter((_, i) => fills[i] === fill),
+			name,
+			layer.id,
+			newId
+		);
+		add(outlines.map((o) => (o.type === 'outline' ? { ...o, colour: fill } : o)));
+	}
+	return { put };
+}
+
+function stem(name: string): string {
+	return name.replace(/\.[a-z0-9]{2,5}$/i, '') || 'Outline';
+}
+
+/** Paths as new outlines on a layer; pieces are numbered, holes called so. */
+export function addPaths(
+	drawing: Drawing,
+	paths: readonly Path[],
+	name: string,
+	layer: string,
+	newId: NewId
+): Edit {
+	const put: Outline[] = [];
+	let rank = nextRank(drawing);
+	const names = new Map<number, string>();
+	const groups = groupPieces(paths);
+	let number = outlinesOf(drawing).length;
+	groups.forEach((group) => {
+		number++;
+		group.forEach((i, k) => names.set(i, k === 0 ? `${name} ${number}` : `${name} ${number}, hole ${k}`));
+	});
+	paths.forEach((path, i) => {
+		const label = names.get(i) ?? `${name} ${++number}`;
+		put.push(outlineFromPath(path, { id: newId(), name: label, layer, rank: rank++ }));
+	});
+	return { put };
+}
+
+/** An outline with a simpler line; the line as it first was is kept beside it from the first time on. */
+export function replaceLines(drawing: Drawing, lines: ReadonlyMap<string, Path>, newId: NewId): Edit {
+	const put: DrawingRecord[] = [];
+	let rank = nextRank(drawing);
+	for (const [id, path] of lines) {
+		const outline = recordAs(drawing, 'outline', id);
+		if (resolve(outline) === path) continue;
+		let first = outline.first;
+		if (!first) {
+			const line: KeptLine = { type: 'line', id: newId(), rank: rank++, path: resolve(outline) };
+			put.push(line);
+			first = line.id;
+		}
+		put.push({ ...withPath(outline, path), first });
+	}
+	return { put };
+}
+
+/** Offset outlines as new ones beside their source, named after it. */
+export function addOffset(
+	drawing: Drawing,
+	source: Outline,
+	paths: readonly Path[],
+	where: string,
+	newId: NewId
+): Edit {
+	const put: Outline[] = [];
+	let rank = nextRank(drawing);
+	let at: Drawing = drawing;
+	for (const path of paths) {
+		const name = freeName(at, `${source.name}, ${where}`);
+		const outline = outlineFromPath(path, {
+			id: newId(),
+			name,
+			layer: source.layer,
+			rank: rank++,
+			...(source.colour ? { colour: source.colour } : {})
+		});
+		put.push(outline);
+		at = { ...at, records: new Map(at.records).set(outline.id, outline) };
+	}
+	return { put };
+}
+
+/** The lines kept beside an outline, by id: as it first was, and its ghost. */
+const keptBeside = (outline: Outline): string[] =>
+	[outline.first, outline.ghost].filter((id) => id !== undefined);
+
+/** Each of the outlines keeps its line as it is now as a ghost, in place of an older one. */
+export function keepGhosts(drawing: Drawing, outlines: readonly Outline[], newId: NewId): Edit {
+	const put: DrawingRecord[] = [];
+	let rank = nextRank(drawing);
+	for (const outline of outlines) {
+		const line: KeptLine = { type: 'line', id: newId(), rank: rank++, path: resolve(outline) };
+		put.push(line, { ...outline, ghost: line.id });
+	}
+	return { put, remove: letGoOf(drawing, outlines, (o) => [o.ghost]) };
+}
+
+/** Outlines without their ghosts. */
+export function dropGhosts(drawing: Drawing, outlines: readonly Outline[]): Edit {
+	const put = outlines.filter((o) => o.ghost !== undefined).map(({ ghost: _, ...rest }): Outline => rest);
+	return { put, remove: letGoOf(drawing, outlines, (o) => [o.ghost]) };
+}
+
+/** An outline with a line that is kept beside it in place of its own. @throws CoreError `gone` */
+export function broughtBack(drawing: Drawing, outline: Outline, line: string): Outline {
+	return withPath(outline, recordAs(drawing, 'line', line).path);
+}
+
+/** Those of the lines kept beside outlines to which no other outline refers. */
+function letGoOf(
+	drawing: Drawing,
+	outlines: readonly Outline[],
+	which: (outline: Outline) => readonly (string | undefined)[]
+): string[] {
+	const ids = new Set(outlines.map((o) => o.id));
+	const gone = new Set(outlines.flatMap(which).filter((id) => id !== undefined));
+	for (const other of outlinesOf(drawing)) {
+		const stay = ids.has(other.id)
+			? keptBeside(other).filter((id) => !which(other).includes(id))
+			: keptBeside(other);
+		for (const id of stay) gone.delete(id);
+	}
+	return [...gone];
+}
+
+/** Outlines taken out, with the lines kept beside them to which no other refers. */
+export function removeOutlines(drawing: Drawing, ids: ReadonlySet<string>): Edit {
+	const remove = [...ids].filter((id) => drawing.records.has(id));
+	const outlines = outlinesOf(drawing).filter((o) => ids.has(o.id));
+	return { remove: [...remove, ...letGoOf(drawing, outlines, keptBeside)] };
+}

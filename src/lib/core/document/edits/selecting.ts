@@ -1,0 +1,86 @@
+/** Which anchors are meant: by a lasso, of a kind, between two, a whole edge from corner to corner. */
+import {
+	ANCHOR_KINDS,
+	ANCHOR_STRIDE,
+	MARK_STRIDE,
+	sourceLine,
+	type AnchorKind,
+	type Outline
+} from '../outline';
+import { stretchEnds } from './segments';
+import { turnAt, windingNumber } from '../../geometry/measure';
+
+/** Anchors inside a polygon, x,y pairs, mm (even-odd). */
+export function anchorsInside(outline: Outline, polygon: ArrayLike<number>): Set<number> {
+	const inside = new Set<number>();
+	outline.anchors.forEach((id, i) => {
+		const x = outline.points[ANCHOR_STRIDE * i];
+		const y = outline.points[ANCHOR_STRIDE * i + 1];
+		// An odd number of times round is inside, as even-odd has it.
+		if (windingNumber(polygon, x, y) % 2 !== 0) inside.add(id);
+	});
+	return inside;
+}
+
+/** All anchors that are not selected. */
+export function inverted(outline: Outline, selected: ReadonlySet<number>): Set<number> {
+	return new Set(Array.from(outline.anchors).filter((id) => !selected.has(id)));
+}
+
+export function ofKind(outline: Outline, kind: AnchorKind): Set<number> {
+	const at = ANCHOR_KINDS.indexOf(kind);
+	return new Set(Array.from(outline.anchors).filter((_, i) => outline.marks[MARK_STRIDE * i] === at));
+}
+
+/** All anchors of the stretch that the selected ones span: from the first to the last, on a closed outline between two the shorter way. */
+export function anchorsBetween(outline: Outline, selected: ReadonlySet<number>): Set<number> {
+	const indexes: number[] = [];
+	outline.anchors.forEach((id, i) => {
+		if (selected.has(id)) indexes.push(i);
+	});
+	if (indexes.length < 2) return new Set(selected);
+	const n = outline.anchors.length;
+	let first = indexes[0];
+	let last = indexes[indexes.length - 1];
+	if (outline.closed) {
+		if (indexes.length === 2) [first, last] = stretchEnds(outline, first, last);
+		else {
+			// The widest gap between neighbours in the selection is what lies outside.
+			let widest = -1;
+			indexes.forEach((i, k) => {
+				const next = indexes[(k + 1) % indexes.length];
+				const gap = (next - i + n) % n;
+				if (gap > widest) {
+					widest = gap;
+					last = i;
+					first = next;
+				}
+			});
+		}
+	}
+	const inside = new Set<number>();
+	for (let i = first; ; i = (i + 1) % n) {
+		inside.add(outline.anchors[i]);
+		if (i === last) break;
+	}
+	return inside;
+}
+
+/** The anchors of the edge that a segment lies on: from corner to corner, where the line turns by `least` degrees or more. */
+export function edgeOf(outline: Outline, segment: number, least = 15): Set<number> {
+	const path = sourceLine(outline);
+	const n = outline.anchors.length;
+	const total = path.types.length;
+	const isCorner = (i: number) =>
+		(!outline.closed && (i === 0 || i === n - 1)) || Math.abs(turnAt(path, i % total)) >= least;
+	const ids = new Set<number>([outline.anchors[segment], outline.anchors[(segment + 1) % n]]);
+	for (let i = segment, k = 0; k < n && !isCorner(i); k++) {
+		i = (i + n - 1) % n;
+		ids.add(outline.anchors[i]);
+	}
+	for (let i = (segment + 1) % n, k = 0; k < n && !isCorner(i); k++) {
+		i = (i + 1) % n;
+		ids.add(outline.anchors[i]);
+	}
+	return ids;
+}

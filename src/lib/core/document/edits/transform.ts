@@ -1,0 +1,99 @@
+/** Whole outlines moved, turned, scaled, mirrored. */
+import { CoreError } from '../../errors';
+import { ARC, isSimilarity, transformPath, type Affine } from '../../geometry/path';
+import { arcsToCubics } from '../../geometry/segment';
+import { segmentToCurve } from './anchors';
+import type { Drawing, DrawingRecord } from '../drawing';
+import type { Edit } from '../history';
+import { ANCHOR_STRIDE, MARK_STRIDE, madePlain, segmentTotal, type Outline } from '../outline';
+import { transformRecipe } from '../recipes/shapes';
+
+/**
+ * The outline under a map. Arcs stay arcs and rounded corners stay rounded where it keeps circles round; otherwise arcs
+ * become curves and rounds plain. Mirrored, a closed outline still runs the way it did along its own anchors.
+ *
+ * @throws CoreError `bad-scale` where the map flattens everything to a line.
+ */
+export function transformOutline(outline: Outline, m: Affine): Outline {
+	const [a, b, c, d, e, f] = m;
+	const det = a * d - b * c;
+	if (!(Math.abs(det) > 1e-12) || !m.every(Number.isFinite))
+		throw new CoreError('bad-scale', 'That would make it vanish. Scale by more than 0.');
+	const even = isSimilarity(m);
+	let base = even ? outline : madePlain(outline);
+	if (!even) {
+		for (let i = segmentTotal(base) - 1; i >= 0; i--)
+			if (base.marks[MARK_STRIDE * i + 1] === ARC) base = segmentToCurve(base, i);
+	}
+	const points = new Float64Array(base.points.length);
+	for (let i = 0; i < points.length; i += ANCHOR_STRIDE) {
+		for (let k = 0; k < 6; k += 2) {
+			const x = base.points[i + k];
+			const y = base.points[i + k + 1];
+			points[i + k] = a * x + c * y + e;
+			points[i + k + 1] = b * x + d * y + f;
+		}
+		points[i + 6] = det < 0 ? -base.points[i + 6] : base.points[i + 6];
+	}
+	const scale = Math.sqrt(Math.abs(det));
+	const recipe = base.recipe && transformRecipe(base.recipe, m);
+	const { recipe: _, rounds, ...rest } = base;
+	return {
+		...rest,
+		points,
+		...(recipe ? { recipe } : {}),
+		...(rounds
+			? {
+					rounds: rounds.map((r) =>
+						'radius' in r
+							? { ...r, radius: r.radius * scale }
+							: { ...r, first: r.first * scale, second: r.second * scale }
+					)
+				}
+			: {})
+	};
+}
+
+/** Outlines under a map; the lines kept beside them go along, so that what they tell stays what it is. */
+export function placeOutlines(drawing: Drawing, outlines: readonly Outline[], map: Affine): Edit {
+	const ids = new Set(outlines.flatMap((o) => [o.first, o.ghost]));
+	const kept = [...ids].flatMap((id): DrawingRecord[] => {
+		const line = id === undefined ? undefined : drawing.records.get(id);
+		if (line?.type !== 'line') return [];
+		const path = isSimilarity(map) ? line.path : arcsToCubics(line.path);
+		return [{ ...line, path: transformPath(path, map) }];
+	});
+	return { put: [...outlines.map((o) => transformOutline(o, map)), ...kept] };
+}
+
+export const moveBy = (dx: number, dy: number): Affine => [1, 0, 0, 1, dx, dy];
+
+/** Degrees anticlockwise about a place. */
+export function turnBy(degrees: number, x: number, y: number): Affine {
+	const rad = (degrees * Math.PI) / 180;
+	// Right angles exactly.
+	const quarter = Math.round(degrees / 90);
+	const exact = degrees === 90 * quarter;
+	const c = exact ? [1, 0, -1, 0][((quarter % 4) + 4) % 4] : Math.cos(rad);
+	const s = exact ? [0, 1, 0, -1][((quarter % 4) + 4) % 4] : Math.sin(rad);
+	return [c, s, -s, c, x - c * x + s * y, y - s * x - c * y];
+}
+
+/** Scaled about a place, across and up. */
+export const scaleBy = (sx: number, sy: number, x: number, y: number): Affine => [
+	sx,
+	0,
+	0,
+	sy,
+	x - sx * x,
+	y - sy * y
+];
+
+/** Mirrored at the line through a place at an angle, degrees. */
+export function mirrorAt(degrees: number, x: number, y: number): Affine {
+	const rad = (2 * degrees * Math.PI) / 180;
+	const right = degrees % 45 === 0;
+	const c = right ? Math.round(Math.cos(rad)) : Math.cos(rad);
+	const s = right ? Math.round(Math.sin(rad)) : Math.sin(rad);
+	return [c, s, s, -c, x - c * x - s * y, y - s * x + c * y];
+}

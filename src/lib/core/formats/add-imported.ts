@@ -1,0 +1,65 @@
+/** What was read from a file, as records of a drawing. */
+import {
+	layersOf,
+	nextRank,
+	outlinesOf,
+	type Drawing,
+	type DrawingRecord,
+	type Layer,
+	type Mark
+} from '../document/drawing';
+import type { Edit } from '../document/history';
+import { outlineFromPath } from '../document/outline';
+import type { NewId } from '../document/edits/operations';
+import type { Imported } from './imported';
+
+/** Everything read from a file: outlines, single points, layers as the file has them. */
+export function addImported(drawing: Drawing, imported: Imported, name: string, newId: NewId): Edit {
+	const put: DrawingRecord[] = [];
+	const layers = new Map(layersOf(drawing).map((layer) => [layer.name, layer.id]));
+	let rank = nextRank(drawing);
+	const layerFor = (label: string | undefined, colour: string | undefined): string => {
+		if (!label || label === '0') return 'cut';
+		const known = layers.get(label);
+		if (known) return known;
+		const layer: Layer = {
+			type: 'layer',
+			id: newId(),
+			rank: rank++,
+			name: label,
+			purpose: 'cut',
+			colour: colour ?? '#1c3f5e'
+		};
+		layers.set(label, layer.id);
+		put.push(layer);
+		return layer.id;
+	};
+	let number = outlinesOf(drawing).length;
+	for (const shape of imported.shapes) {
+		const layer = layerFor(shape.layer, shape.fill ?? shape.stroke);
+		for (const path of shape.paths) {
+			number++;
+			const label = shape.name && shape.paths.length === 1 ? shape.name : `${shape.name ?? name} ${number}`;
+			const colour = shape.fill && shape.fill !== '#000000' ? shape.fill : shape.stroke;
+			const facts = {
+				id: newId(),
+				name: label,
+				layer,
+				rank: rank++,
+				...(colour && colour !== '#000000' ? { colour } : {})
+			};
+			put.push(outlineFromPath(path, facts));
+		}
+	}
+	for (const p of imported.points) {
+		put.push({
+			type: 'mark',
+			id: newId(),
+			rank: rank++,
+			layer: layerFor(p.layer, undefined),
+			x: p.x,
+			y: p.y
+		} satisfies Mark);
+	}
+	return { put };
+}

@@ -1,0 +1,95 @@
+/** Which outline is a hole of which: pieces are outer closed outlines with their holes. */
+import type { Point } from '../geometry/point';
+import {
+	gatherSegments,
+	indexBoxes,
+	rayCrossings,
+	segmentsIn,
+	type BundleIndex,
+	type SegmentSet
+} from './arrangement';
+import { pathArea } from '../geometry/measure';
+import { reversePath, STRIDE, type Path } from '../geometry/path';
+import { pointAt } from '../geometry/segment';
+
+export interface Nesting {
+	/** Index of the smallest closed path around this one; undefined for an outermost or open one. */
+	readonly parent: number | undefined;
+	/** How many closed paths lie around it. Odd ones are holes. */
+	readonly depth: number;
+}
+
+/** At how many places along a path it is asked what lies around it. */
+const ASKED = 5;
+
+/**
+ * Nesting of each path among the others, by the even-odd rule. Open paths have depth 0. An outline that crosses another
+ * is not inside it.
+ */
+export function nestPaths(paths: readonly Path[]): Nesting[] {
+	const isPiece = paths.map((path) => path.closed && path.types.length > 0);
+	const set = gatherSegments(paths);
+	const bundles = indexBoxes(set);
+	const size = paths.map((path, i) => (isPiece[i] ? Math.abs(pathArea(path)) : 0));
+	return paths.map((path, i) => {
+		if (!isPiece[i]) return { parent: undefined, depth: 0 };
+		const n = path.types.length;
+		const votes = new Map<number, number>();
+		for (let k = 0; k < ASKED; k++) {
+			// Spread along the path, at odd places, so that no common anchor is hit.
+			const at = n * ((k + 0.4123) / ASKED);
+			const segment = Math.min(n - 1, Math.floor(at));
+			const p = pointAt(path.types[segment], path.segs, STRIDE * segment, Math.min(0.97, at - segment));
+			for (const j of pathsAround(set, bundles, i, p)) votes.set(j, (votes.get(j) ?? 0) + 1);
+		}
+		let depth = 0;
+		let parent: number | undefined;
+		for (const [j, count] of votes) {
+			if (count < ASKED || !isPiece[j] || size[j] <= size[i]) continue;
+			depth++;
+			if (parent === undefined || size[j] < size[parent]) parent = j;
+		}
+		return { parent, depth };
+	});
+}
+
+/** The paths other than `own` that wind an odd number of times around a place. */
+function pathsAround(set: SegmentSet, bundles: BundleIndex, own: number, p: Point): number[] {
+	const winding = new Map<number, number>();
+	for (const s of segmentsIn(set, bundles, -Infinity, p.y, p.x, p.y)) {
+		const path = set.pathOf[s];
+		if (path === own || !set.closed[path]) continue;
+		const w = rayCrossings(set.types[s], set.segs, STRIDE * s, p.x, p.y, set.boxes[4 * s + 2]);
+		if (w !== 0) winding.set(path, (winding.get(path) ?? 0) + w);
+	}
+	const out: number[] = [];
+	for (const [path, w] of winding) if (w % 2 !== 0) out.push(path);
+	return out;
+}
+
+/** The closed paths turned so that solids run anticlockwise and holes clockwise. Open paths are left out. */
+export function orientPieces(paths: readonly Path[]): Path[] {
+	const nesting = nestPaths(paths);
+	const out: Path[] = [];
+	paths.forEach((path, i) => {
+		if (!path.closed || path.types.length === 0) return;
+		const wanted = nesting[i].depth % 2 === 0 ? 1 : -1;
+		out.push(Math.sign(pathArea(path)) === wanted ? path : reversePath(path));
+	});
+	return out;
+}
+
+/** Indexes of the closed paths by piece: the outer one first, then its holes. Open paths are left out. */
+export function groupPieces(paths: readonly Path[]): number[][] {
+	const nesting = nestPaths(paths);
+	const groups = new Map<number, number[]>();
+	paths.forEach((path, i) => {
+		if (path.closed && path.types.length && nesting[i].depth % 2 === 0) groups.set(i, [i]);
+	});
+	paths.forEach((path, i) => {
+		const { depth, parent } = nesting[i];
+		if (path.closed && path.types.length && depth % 2 === 1 && parent !== undefined)
+			groups.get(parent)?.push(i);
+	});
+	return [...groups.values()];
+}

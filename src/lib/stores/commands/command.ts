@@ -1,0 +1,31 @@
+/** What a command is, and what it may need before it can be used. */
+import type { Bench, Station } from '../bench.svelte';
+
+export interface Command {
+	readonly id: string;
+	/** The word on it. */
+	readonly word: string;
+	/** One line: what it does. */
+	readonly line: string;
+	/** Other words that a person may type. */
+	readonly also: string;
+	/** As for the key handler; shown to the person too. */
+	readonly key?: string;
+	/** Where the tray offers it. */
+	readonly station?: Station;
+	/** The small drawing on it. */
+	readonly drawing?: string;
+	/** Why it cannot be used just now; undefined where it can. */
+	why(bench: Bench): string | undefined;
+	run(bench: Bench): void;
+}
+
+export const needsOutlines = (bench: Bench) =>
+	bench.outlines.length ? undefined : 'There is no outline yet.';
+export const needsEntered = (bench: Bench) =>
+	bench.enteredOutline ? undefined : 'Enter an outline first: double-click it.';
+export const needsAnchors = (bench: Bench) =>
+	needsEntered(bench) ?? (bench.anchors.size ? undefined : 'Select an anchor first.');
+export const needsSegment = (bench: Bench) =>
+	needsEntered(bench) ??
+	(bench.segment !== undefined ? undefined : 'Pick a stretch between two anchors first.');

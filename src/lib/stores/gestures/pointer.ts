@@ -1,0 +1,17 @@
+/** The pointer on the surface, as it is told to the hand. */
+import type { PointerKind } from '../bench.svelte';
+
+/** Where the pointer is, and what is held with it. */
+export interface PointerAt {
+	/** px in the window. */
+	readonly x: number;
+	readonly y: number;
+	readonly kind: PointerKind;
+	readonly shift: boolean;
+	readonly alt: boolean;
+	/** Held, nothing snaps. */
+	readonly ctrl: boolean;
+	/** 0 main, 1 middle, 2 other. */
+	readonly button: number;
+	readonly panning: boolean;
+}

@@ -1,0 +1,161 @@
+/** A line made anew: faired, simplified on a stretch, through its anchors, rebuilt, of arcs, of straights. */
+import { settingsOf, type Drawing, type LengthUnit } from '../../core/document/drawing';
+import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../../core/document/outline';
+import { anchorsBetween as anchorsBetween } from '../../core/document/edits/selecting';
+import type { LineOptions, LineWay } from '../../core/fairing/lines';
+import type { CornerVerdict } from '../../core/trace/corner-verdicts';
+import { teethDrift } from '../../core/fairing/likely-drift';
+import { formatLength } from '../../core/units';
+import { geometryWorker } from '../../workers/geometry.client';
+import { LineChange } from './line-change.svelte';
+
+/** Of more outlines at once it is not told how far they stray all along. */
+const MOST_STRAY = 12;
+
+export class FairOperation extends LineChange {
+	readonly kind = 'fair';
+	way = $state<LineWay>('fair');
+	/** mm */
+	drift = $state(0.25);
+	strength = $state(1);
+	/** Degrees: what turns less is no corner. */
+	cornerAngle = $state(30);
+	count = $state(12);
+	degree = $state(3);
+	/** What was decided about doubtful corners. */
+	verdicts = $state.raw<readonly CornerVerdict[]>([]);
+	/** The brush is in hand: a drag along the line says which stretch is meant. */
+	brushing = $state(false);
+	/** mm: how far from the pointer the brush takes the line. */
+	brush = $state(3);
+	/** The anchors of the stretch; all of the outline where there is none. */
+	stretch = $state.raw<ReadonlySet<number> | undefined>();
+
+	private readonly unit: LengthUnit;
+
+	constructor(outlines: readonly Outline[], drawing: Drawing, stretch?: ReadonlySet<number>) {
+		// A stretch is told by anchors: its line is the one through them, corners not rounded.
+		super(outlines, drawing, stretch ? sourceLine : resolve);
+		this.stretch = stretch;
+		this.unit = settingsOf(drawing).unit;
+	}
+
+	/** mm: the drift that the teeth of these lines ask for; undefined where they have hardly any. */
+	get likely(): number | undefined {
+		const all = this.paths.flatMap((path) => teethDrift(path) ?? []);
+		return all.length ? +Math.max(...all).toFixed(2) : undefined;
+	}
+	/** Why nothing is to be gained, and what would help. */
+	get nothing(): string {
+		const { likely, drift } = this;
+		return likely !== undefined && likely > drift
+			? `Nothing to gain: the line is rougher than it may drift. Allow about ${formatLength(likely, this.unit)}.`
+			: 'Nothing to gain: the line is as fair as this drift allows.';
+	}
+
+	get name(): string {
+		return {
+			fair: 'Fair',
+			simplify: 'Simplify a stretch',
+			through: 'Smooth through the anchors',
+			rebuild: 'Rebuild',
+			arcs: 'Make of arcs',
+			straights: 'Make of straights'
+		}[this.way];
+	}
+	override get hint(): string {
+		return this.brushing
+			? 'Drag along the line over what is jagged. Enter keeps it, Esc drops it.'
+			: this.doubtful.length
+				? 'Tap a place with a question mark: a corner becomes round, a round place a corner. Enter keeps the line, Esc drops it.'
+				: 'Look at the new line; the band is what it may move. Enter keeps it, Esc drops it.';
+	}
+
+	/** What is asked for next time as well. */
+	get settings() {
+		const { way, drift, strength, cornerAngle, count, degree } = this;
+		return { way, drift, strength, cornerAngle, count, degree };
+	}
+
+	get options(): LineOptions {
+		return { ...this.settings, verdicts: [...this.verdicts], stray: this.outlines.length <= MOST_STRAY };
+	}
+
+	/** Says of a doubtful place that it is a corner, or none. */
+	decide(place: CornerVerdict, isCorner: boolean): void {
+		const others = this.verdicts.filter((v) => Math.hypot(v.x - place.x, v.y - place.y) > this.drift);
+		this.verdicts = [...others, { x: place.x, y: place.y, isCorner }];
+		this.change(0);
+	}
+	/** A tap on a doubtful place decides the other way. */
+	override tap(x: number, y: number, reach: number): void {
+		const off = (d: CornerVerdict) => Math.hypot(d.x - x, d.y - y);
+		const [near] = [...this.doubtful].sort((a, b) => off(a) - off(b));
+		if (near && off(near) <= 1.5 * reach) this.decide(near, !near.isCorner);
+	}
+
+	/** The stretch as places on its one outline. */
+	private get places(): { from: number; to: number } | undefined {
+		const [outline] = this.outlines;
+		if (!this.stretch || this.stretch.size < 2) return undefined;
+		const span = [...anchorsBetween(outline, this.stretch)];
+		const from = outline.anchors.indexOf(span[0]);
+		const to = outline.anchors.indexOf(span[span.length - 1]);
+		return { from, to };
+	}
+
+	protected async run(): Promise<void> {
+		const request = this.begin();
+		const places = this.places;
+		if (this.brushing && !places) {
+			this.busy = false;
+			this.problem = undefined;
+			this.preview = [];
+			return;
+		}
+		const answer = await geometryWorker().line(
+			request,
+			this.paths,
+			this.options,
+			places,
+			this.teller(request)
+		);
+		if (request !== this.request || answer.ok === 'stale') return;
+		this.busy = false;
+		if (!answer.ok) {
+			this.problem = answer.problem;
+			this.preview = [];
+			this.deviations = [];
+			this.doubtful = [];
+			return;
+		}
+		this.take(answer.value, Math.max(0.002, this.drift / 50));
+		this.deviations = answer.value.flatMap((l) => l.deviation ?? []);
+		this.doubtful = answer.value.flatMap((l) => l.doubtful ?? []);
+	}
+
+	/** The brush goes over the line: anchors beside it belong to the stretch. */
+	override drag(_fromX: number, _fromY: number, x: number, y: number): boolean {
+		if (!this.brushing) return false;
+		const [outline] = this.outlines;
+		const near = new Set(this.stretch ?? []);
+		outline.anchors.forEach((id, i) => {
+			const dx = outline.points[ANCHOR_STRIDE * i] - x;
+			const dy = outline.points[ANCHOR_STRIDE * i + 1] - y;
+			if (dx * dx + dy * dy <= this.brush * this.brush) near.add(id);
+		});
+		if (near.size !== (this.stretch?.size ?? 0)) this.stretch = near;
+		return true;
+	}
+	override dropped(): void {
+		if (!this.brushing) return;
+		if ((this.stretch?.size ?? 0) < 2) {
+			this.problem = {
+				code: 'nothing-brushed',
+				sentence: 'The brush went over nothing. Drag along the line, or make the brush wider.'
+			};
+			return;
+		}
+		this.change(0);
+	}
+}

@@ -1,0 +1,90 @@
+/** Two parts of lines made to meet: how closely, and which of them gives way. */
+import type { Point } from '../../core/geometry/point';
+import type { Drawing } from '../../core/document/drawing';
+import type { Edit } from '../../core/document/history';
+import {
+	meet,
+	meetingOf,
+	type GivesWay,
+	type Meeting,
+	type MeetSide,
+	type MeetWay
+} from '../../core/document/edits/meet';
+import { madePlain, resolve, sourceLine, type Outline } from '../../core/document/outline';
+import { segmentBeside } from '../../core/document/edits/handles';
+import { toProblem } from '../../core/errors';
+import { twoWayDistance } from '../../core/geometry/edge-tree';
+import { deviationFrom } from '../../core/geometry/deviation';
+import { STRIDE, type Path } from '../../core/geometry/path';
+import { pointAt } from '../../core/geometry/segment';
+import { Operation } from './operation.svelte';
+
+/** mm: how finely it is told how far the lines move. */
+const FINE = 0.001;
+
+export class MeetOperation extends Operation {
+	readonly kind = 'meet';
+	way = $state<MeetWay>('curvature');
+	gives = $state<GivesWay>('both');
+	readonly before: Meeting;
+	after = $state.raw<Meeting>() as Meeting;
+	/** mm: how far the lines move at most. */
+	moved = $state(0);
+	private made: readonly Outline[];
+
+	constructor(
+		readonly outlines: readonly Outline[],
+		readonly first: MeetSide,
+		readonly second: MeetSide
+	) {
+		super();
+		this.made = outlines;
+		this.before = meetingOf(outlines, first, second);
+		this.after = this.before;
+		this.labels = [first, second].map((part, k) => ({ ...middleOf(outlines, part), text: `${k + 1}` }));
+	}
+
+	/** Whether the two parts belong to one anchor, so that they are met in place already. */
+	get isOneAnchor(): boolean {
+		return this.first.outline === this.second.outline && this.first.anchor === this.second.anchor;
+	}
+	get name(): string {
+		return { place: 'Meet', direction: 'Meet in direction', curvature: 'Meet in curvature' }[this.way];
+	}
+	override get hint(): string {
+		return 'Say how closely they meet and which of the two gives way; the comb shows it. Enter keeps it, Esc drops it.';
+	}
+
+	protected async run(): Promise<void> {
+		this.begin();
+		this.busy = false;
+		try {
+			this.made = meet(this.outlines, this.first, this.second, this.way, this.gives);
+			this.problem = undefined;
+		} catch (error) {
+			this.problem = toProblem(error);
+			this.preview = [];
+			this.deviations = [];
+			return;
+		}
+		this.after = meetingOf(this.made, this.first, this.second);
+		this.preview = this.made.map(resolve);
+		const old: Path[] = this.outlines.map(resolve);
+		const { distance, x, y } = twoWayDistance(old, this.preview, FINE, 0.1);
+		this.moved = distance;
+		this.worst = distance > 0 ? { x, y, off: distance } : undefined;
+		this.deviations = this.preview.map((path, i) => deviationFrom(path, old[i], 0.2, FINE));
+	}
+
+	edit(_drawing: Drawing): Edit {
+		return { put: this.made.filter((o, i) => o !== this.outlines[i]).map(madePlain) };
+	}
+}
+
+/** The middle of the segment that is a part, mm. */
+function middleOf(outlines: readonly Outline[], part: MeetSide): Point {
+	const outline = outlines.find((o) => o.id === part.outline)!;
+	const segment = segmentBeside(outline, outline.anchors.indexOf(part.anchor), part.side)!;
+	const { types, segs } = sourceLine(outline);
+	return pointAt(types[segment], segs, STRIDE * segment, 0.5);
+}

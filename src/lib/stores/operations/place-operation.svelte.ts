@@ -1,0 +1,178 @@
+/** Whole outlines moved, turned, scaled, mirrored, copied: typed or dragged, about any place. */
+import type { Point } from '../../core/geometry/point';
+import type { Drawing } from '../../core/document/drawing';
+import { freeName, nextRank } from '../../core/document/drawing';
+import type { Edit } from '../../core/document/history';
+import type { NewId } from '../../core/document/edits/operations';
+import { resolve, type Outline } from '../../core/document/outline';
+import {
+	mirrorAt,
+	moveBy,
+	placeOutlines,
+	scaleBy,
+	transformOutline,
+	turnBy
+} from '../../core/document/edits/transform';
+import { toProblem } from '../../core/errors';
+import { unionBox } from '../../core/geometry/measure';
+import { compose, IDENTITY, type Affine } from '../../core/geometry/path';
+import { boxOf } from '../../core/geometry/pick';
+import type { Box } from '../../core/geometry/segment';
+import { nextRequest, Operation } from './operation.svelte';
+
+export class PlaceOperation extends Operation {
+	readonly kind = 'place';
+	/** mm */
+	right = $state(0);
+	up = $state(0);
+	/** Degrees anticlockwise. */
+	turn = $state(0);
+	/** Shares of what it was. */
+	across = $state(1);
+	tall = $state(1);
+	/** Whether both change alike. */
+	alike = $state(true);
+	mirror = $state<'no' | 'left and right' | 'top and bottom'>('no');
+	/** The originals stay, and what is made is new. */
+	copy = $state(false);
+	/** The place that turning and scaling leave alone, mm. */
+	about = $state.raw<Point>({ x: 0, y: 0 });
+	/** The box of the originals. */
+	readonly bounds: Box;
+	private grip:
+		| {
+				kind: 'move' | 'turn' | 'size';
+				right: number;
+				up: number;
+				turn: number;
+				across: number;
+				tall: number;
+		  }
+		| undefined;
+
+	constructor(readonly outlines: readonly Outline[]) {
+		super();
+		this.bounds = unionBox(outlines.map((o) => boxOf(resolve(o))));
+		this.about = { x: (this.bounds.x0 + this.bounds.x1) / 2, y: (this.bounds.y0 + this.bounds.y1) / 2 };
+	}
+
+	get name(): string {
+		if (this.copy) return 'Copy';
+		if (this.mirror !== 'no') return 'Mirror';
+		if (this.turn) return 'Turn';
+		return this.across !== 1 || this.tall !== 1 ? 'Scale' : 'Move';
+	}
+	override get hint(): string {
+		return 'Drag it to move it, its loop to turn it, a corner to scale it; a tap sets the place it turns about. Enter keeps it.';
+	}
+
+	get map(): Affine {
+		const { x, y } = this.about;
+		const mirrored =
+			this.mirror === 'no' ? IDENTITY : mirrorAt(this.mirror === 'left and right' ? 90 : 0, x, y);
+		const scaled = compose(scaleBy(this.across, this.tall, x, y), mirrored);
+		const turned = this.turn ? compose(turnBy(this.turn, x, y), scaled) : scaled;
+		return compose(moveBy(this.right, this.up), turned);
+	}
+
+	protected async run(): Promise<void> {
+		this.request = nextRequest();
+		this.busy = false;
+		try {
+			this.preview = this.made().map(resolve);
+			this.problem = undefined;
+		} catch (error) {
+			this.preview = [];
+			this.problem = toProblem(error);
+		}
+	}
+
+	private made(): Outline[] {
+		const { map } = this;
+		return this.outlines.map((o) => transformOutline(o, map));
+	}
+
+	/** The corners of what is placed, as it lies now, round it. */
+	get frame(): Point[] {
+		const { x0, y0, x1, y1 } = this.bounds;
+		const [a, b, c, d, e, f] = this.map;
+		return [
+			[x0, y1],
+			[x1, y1],
+			[x1, y0],
+			[x0, y0]
+		].map(([x, y]) => ({ x: a * x + c * y + e, y: b * x + d * y + f }));
+	}
+
+	/** mm beyond the corner where the loop is that turns. */
+	loopAt(reach: number): Point {
+		const [p0, p1, p2] = this.frame;
+		const middle = { x: (p0.x + p2.x) / 2, y: (p0.y + p2.y) / 2 };
+		const far = Math.hypot(p1.x - middle.x, p1.y - middle.y) || 1;
+		const out = (26 / 9) * reach;
+		return { x: p1.x + ((p1.x - middle.x) / far) * out, y: p1.y + ((p1.y - middle.y) / far) * out };
+	}
+
+	override drag(fromX: number, fromY: number, x: number, y: number, reach: number): boolean {
+		if (!this.grip) {
+			const { right, up, turn, across, tall } = this;
+			const loop = this.loopAt(reach);
+			const corner = this.frame.some((p) => Math.hypot(p.x - fromX, p.y - fromY) < 1.6 * reach);
+			const xs = this.frame.map((p) => p.x);
+			const ys = this.frame.map((p) => p.y);
+			const inside =
+				fromX > Math.min(...xs) &&
+				fromX < Math.max(...xs) &&
+				fromY > Math.min(...ys) &&
+				fromY < Math.max(...ys);
+			const kind =
+				Math.hypot(loop.x - fromX, loop.y - fromY) < 1.6 * reach
+					? 'turn'
+					: corner
+						? 'size'
+						: inside
+							? 'move'
+							: undefined;
+			if (!kind) return false;
+			this.grip = { kind, right, up, turn, across, tall };
+		}
+		const { grip } = this;
+		const here = { x: this.about.x + grip.right, y: this.about.y + grip.up };
+		if (grip.kind === 'move') {
+			this.right = grip.right + x - fromX;
+			this.up = grip.up + y - fromY;
+		} else if (grip.kind === 'turn') {
+			const angle = (px: number, py: number) => Math.atan2(py - here.y, px - here.x);
+			const by = ((angle(x, y) - angle(fromX, fromY)) * 180) / Math.PI;
+			this.turn = Math.round(10 * (grip.turn + by)) / 10;
+		} else {
+			const share =
+				Math.hypot(x - here.x, y - here.y) / Math.max(1e-9, Math.hypot(fromX - here.x, fromY - here.y));
+			this.across = grip.across * share;
+			this.tall = grip.tall * share;
+		}
+		this.change(0);
+		return true;
+	}
+	override dropped(): void {
+		this.grip = undefined;
+	}
+	override tap(x: number, y: number): void {
+		this.about = { x: x - this.right, y: y - this.up };
+		this.change(0);
+	}
+
+	edit(drawing: Drawing, newId: NewId): Edit {
+		if (!this.copy) return placeOutlines(drawing, this.outlines, this.map);
+		let rank = nextRank(drawing);
+		let at = drawing;
+		return {
+			put: this.made().map((o) => {
+				const { first: _, ghost: _ghost, ...rest } = o;
+				const copied: Outline = { ...rest, id: newId(), name: freeName(at, o.name), rank: rank++ };
+				at = { ...at, records: new Map(at.records).set(copied.id, copied) };
+				return copied;
+			})
+		};
+	}
+}
