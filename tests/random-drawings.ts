@@ -6,6 +6,7 @@ import {
 	placeHandle,
 	setKind
 } from '../src/lib/core/document/edits/anchors';
+import { shapeOutline } from '../src/lib/core/document/edits/made';
 import { mendHandles, setRadius } from '../src/lib/core/document/edits/handles';
 import {
 	ANCHOR_KINDS,
@@ -18,7 +19,7 @@ import {
 import { slideOnLine, softPull } from '../src/lib/core/document/edits/pulling';
 import { exchangeRounds } from '../src/lib/core/document/rounds';
 import { bendSegment, segmentToArc, withBulge } from '../src/lib/core/document/edits/segments';
-import { shapePath, type ShapeRecipe } from '../src/lib/core/document/recipes/shapes';
+import type { ShapeRecipe } from '../src/lib/core/document/recipes/shapes';
 import { mirrorAt, scaleBy, transformOutline, turnBy } from '../src/lib/core/document/edits/transform';
 import { CoreError } from '../src/lib/core/errors';
 import { STRIDE } from '../src/lib/core/geometry/path';
@@ -83,9 +84,7 @@ export function edited(o: Outline, { how, at, a, b }: Move): Outline | undefined
 const facts = (id: string) => ({ id, name: id, layer: 'cut', rank: 2 });
 
 /** A ready shape as an outline. */
-export function shapeOutline(recipe: ShapeRecipe, id = 'shape'): Outline {
-	return { ...outlineFromPath(shapePath(recipe), facts(id)), recipe };
-}
+export const readyShape = (recipe: ShapeRecipe, id = 'shape'): Outline => shapeOutline(recipe, facts(id));
 
 /** A ready shape of any kind. */
 export function randomShape(seed: number): ShapeRecipe {
@@ -139,7 +138,7 @@ export function randomOutlines(seed: number): Outline[] {
 		}
 		return now;
 	};
-	const shape = shapeOutline(randomShape(seed));
+	const shape = readyShape(randomShape(seed));
 	const map = seed % 5 ? turnBy(360 * rnd(), 3, -4) : scaleBy(0.5 + rnd(), 0.5 + rnd(), 1, 2);
 	return [
 		run(outlineFromPath(blob(6 + (seed % 9), seed, 40), facts('wing'))),

@@ -6,7 +6,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { expect, test } from 'vitest';
 import { outlinesOf } from '../../src/lib/core/document/drawing';
-import { resolve } from '../../src/lib/core/document/outline';
+import { lineOf } from '../../src/lib/core/document/outline';
 import { readDrawingFile } from '../../src/lib/core/formats/drawing-file';
 import type { Path } from '../../src/lib/core/geometry/path';
 import { unwrap } from '../../src/lib/core/errors';
@@ -31,9 +31,9 @@ function record(): Record<string, string> {
 	const lines: Record<string, string> = {};
 	for (const name of DEMO) {
 		const { drawing } = unwrap(readDrawingFile(readFileSync(`tests/fixtures/version-2/${name}.thread`)));
-		lines[name] = printOf(outlinesOf(drawing).map(resolve));
+		lines[name] = printOf(outlinesOf(drawing).map(lineOf));
 	}
-	for (let seed = 1; seed <= DRAWINGS; seed++) lines[seed] = printOf(randomOutlines(seed).map(resolve));
+	for (let seed = 1; seed <= DRAWINGS; seed++) lines[seed] = printOf(randomOutlines(seed).map(lineOf));
 	return lines;
 }
 

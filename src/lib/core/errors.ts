@@ -35,6 +35,10 @@ export function toProblem(error: unknown): Problem {
 	};
 }
 
+/** Whether something is a failed result. */
+export const isFailure = (value: unknown): value is { readonly ok: false; readonly problem: Problem } =>
+	typeof value === 'object' && value !== null && 'ok' in value && value.ok === false && 'problem' in value;
+
 /** The value of a result, or its problem thrown as a CoreError. */
 export function unwrap<T>(result: Result<T>): T {
 	if (result.ok) return result.value;

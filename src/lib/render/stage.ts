@@ -8,7 +8,7 @@ import type { Drawing, LengthUnit, Reference } from '../core/document/drawing';
 import { layersOf, pictureKey, recordsOf } from '../core/document/drawing';
 import { frameOf, placement, scaleOf, shownPart } from '../core/document/edits/placement';
 import { formatLength } from '../core/units';
-import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../core/document/outline';
+import { ANCHOR_STRIDE, lineOf, sourceLine, type Outline } from '../core/document/outline';
 import { isShown, shown, shownMarks } from '../core/document/output';
 import type { PolygonVertex } from '../core/document/edits/control-polygon';
 import type { GuideLine, Snap } from '../core/document/edits/snap';
@@ -322,7 +322,7 @@ export class DrawingStage {
 		const seenLines: { outline: Outline; path: Path }[] = [];
 		for (const outline of shown(drawing)) {
 			if (live.has(outline.id)) continue;
-			const path = resolve(outline);
+			const path = lineOf(outline);
 			const box = boxOf(path);
 			if (box.x1 < seen.x0 || box.x0 > seen.x1 || box.y1 < seen.y0 || box.y0 > seen.y1) continue;
 			seenLines.push({ outline, path });
@@ -421,16 +421,16 @@ export class DrawingStage {
 			c.setLineDash([]);
 		};
 		const live = new Set([...scene.entered, ...scene.carried].map((o) => o.id));
-		if (scene.hover && !scene.selected.has(scene.hover.id)) line(resolve(scene.hover), palette.madder, 1);
+		if (scene.hover && !scene.selected.has(scene.hover.id)) line(lineOf(scene.hover), palette.madder, 1);
 		for (const id of this.isHeavy(scene) ? [] : scene.selected) {
 			const record = drawing.records.get(id);
 			if (record?.type !== 'outline' || live.has(id) || !isShown(drawing, id)) continue;
-			const path = resolve(record);
+			const path = lineOf(record);
 			if (inSight(path)) line(path, palette.madder, 2, scene.replaced.has(id) ? [3, 4] : []);
 		}
-		for (const path of scene.carried.map(resolve)) if (inSight(path)) line(path, palette.madder, 2);
+		for (const path of scene.carried.map(lineOf)) if (inSight(path)) line(path, palette.madder, 2);
 		for (const outline of scene.entered) {
-			const path = resolve(outline);
+			const path = lineOf(outline);
 			if (outline.rounds?.length) line(sourceLine(outline), palette.faint, 1, [2, 4]);
 			if (scene.filled && path.closed) {
 				c.globalAlpha = 0.5;
@@ -492,7 +492,7 @@ export class DrawingStage {
 		for (const outline of scene.entered) {
 			if (scene.replaced.has(outline.id)) continue;
 			drawAnchors(c, marks, outline, scene.picked.get(outline.id) ?? NO_ANCHORS, scene.handleInHand);
-			if (!outline.closed) drawOpenEnds(c, marks, resolve(outline));
+			if (!outline.closed) drawOpenEnds(c, marks, lineOf(outline));
 		}
 		this.drawPicked(c, scene);
 		if (scene.drawn) drawAnchors(c, marks, scene.drawn, new Set([scene.drawn.anchors.length]), undefined);

@@ -1,6 +1,6 @@
 /** A small picture of a drawing, for the list. */
 import { pictureKey, referencesOf, type Drawing } from '../core/document/drawing';
-import { resolve } from '../core/document/outline';
+import { lineOf } from '../core/document/outline';
 import { shown } from '../core/document/output';
 import { placement, referenceBox, scaleOf, shownPart } from '../core/document/edits/placement';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
@@ -18,7 +18,7 @@ export async function makeThumbnail(
 ): Promise<Blob | undefined> {
 	const outlines = shown(drawing);
 	const references = referencesOf(drawing).filter((r) => !r.hidden);
-	const box = unionBox([...outlines.map((o) => boxOf(resolve(o))), ...references.map(referenceBox)]);
+	const box = unionBox([...outlines.map((o) => boxOf(lineOf(o))), ...references.map(referenceBox)]);
 	if (isEmptyBox(box)) return undefined;
 	const canvas = new OffscreenCanvas(WIDTH, HEIGHT);
 	const c = canvas.getContext('2d');
@@ -46,11 +46,11 @@ export async function makeThumbnail(
 	c.globalAlpha = 1;
 	c.setTransform(k, 0, 0, -k, x, y);
 	const all = new Path2D();
-	for (const o of outlines) if (o.closed) all.addPath(fillPath(resolve(o)));
+	for (const o of outlines) if (o.closed) all.addPath(fillPath(lineOf(o)));
 	c.fillStyle = DAY.fill;
 	c.fill(all, 'evenodd');
 	c.strokeStyle = DAY.ink;
 	c.lineWidth = 1.2 / k;
-	for (const o of outlines) for (const piece of strokePaths(resolve(o))) c.stroke(piece);
+	for (const o of outlines) for (const piece of strokePaths(lineOf(o))) c.stroke(piece);
 	return canvas.convertToBlob({ type: 'image/png' });
 }

@@ -75,6 +75,25 @@ export async function storeStep(
 	await tx.done;
 }
 
+/** Writes records that came late, and the step that they are part of now. */
+export async function storeAmended(
+	drawing: Drawing,
+	ids: Iterable<string>,
+	step?: Step,
+	index?: number
+): Promise<void> {
+	const db = await openDatabase();
+	const tx = db.transaction(['records', 'steps'], 'readwrite', STRICT);
+	const records = tx.objectStore('records');
+	for (const id of ids) {
+		const record = drawing.records.get(id);
+		if (record) void records.put({ drawing: drawing.id, record });
+		else void records.delete([drawing.id, id]);
+	}
+	if (step && index !== undefined) void tx.objectStore('steps').put({ drawing: drawing.id, index, step });
+	await tx.done;
+}
+
 /** Takes a drawing out, with everything that belongs to it alone. */
 export async function removeDrawing(id: string): Promise<void> {
 	const db = await openDatabase();

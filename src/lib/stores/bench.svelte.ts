@@ -1,6 +1,6 @@
 /** The open drawing and everything about working on it: history, selection, view, operations, check. */
 import type { Point } from '../core/geometry/point';
-import { findStationStates, type StationStates } from './stations';
+import { findStationStates, type Station, type StationStates } from './stations';
 import {
 	deleteAnchors,
 	deleteSegments,
@@ -9,14 +9,16 @@ import {
 	type DeleteWay
 } from '../core/document/edits/anchors';
 import { outlinesOf, referencesOf, recordAs, settingsOf, type Drawing } from '../core/document/drawing';
-import { applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/document/history';
+import { setOf } from '../core/document/graph';
+import type { Completed } from '../core/document/complete-edit';
+import { touchedIds, type Edit, type Step } from '../core/document/history';
 import { removeOutlines } from '../core/document/edits/operations';
 import { addImported } from '../core/formats/add-imported';
 import {
 	handleAt,
 	anchorIndex,
-	madePlain,
-	resolve,
+	detached,
+	lineOf,
 	sourceLine,
 	type Outline,
 	type Side
@@ -38,15 +40,15 @@ import type { Box } from '../core/geometry/segment';
 import { formatLength } from '../core/units';
 import { COMB_PX } from '../render/comb';
 import { fitBox, MARGINS, panBy, toPaper, zoomAt, type Margins, type View } from '../render/view';
-import { loadDrawing, storeStep } from '../storage/drawings';
-import type { AnyOperation } from './operations/operations.svelte';
+import { loadDrawing } from '../storage/drawings';
+import { OpenDocument } from './document.svelte';
+import { makeFar } from './make-far';
+import type { Operation } from './operations/operation.svelte';
 import { newId } from './ids';
 import { Looking } from './looking.svelte';
 import { PlacedPictures } from './files/placed-pictures.svelte';
 import { Readiness } from './readiness.svelte';
 import type { Pen } from './gestures/pen.svelte';
-
-export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'cut';
 
 export interface Notice {
 	readonly id: number;
@@ -89,11 +91,20 @@ export const REACH_PX = { mouse: 9, pen: 12, touch: 22 };
 export type PointerKind = keyof typeof REACH_PX;
 
 export class Bench {
-	drawing = $state.raw<Drawing>() as Drawing;
-	/** Names of all steps, and how many of them are done. */
-	stepNames = $state.raw<readonly string[]>([]);
-	pointer = $state(0);
-	private steps: Step[] = [];
+	/** Its records, its steps, its saving. */
+	readonly document: OpenDocument;
+	get drawing(): Drawing {
+		return this.document.drawing;
+	}
+	get stepNames(): readonly string[] {
+		return this.document.stepNames;
+	}
+	get pointer(): number {
+		return this.document.pointer;
+	}
+	get saving(): number {
+		return this.document.saving;
+	}
 
 	selected = $state.raw<ReadonlySet<string>>(new Set());
 	/** The outlines that are entered; the first is the one in hand. */
@@ -139,7 +150,7 @@ export class Bench {
 	private settleTimer: ReturnType<typeof setTimeout> | undefined;
 
 	station = $state<Station | undefined>('picture');
-	operation = $state.raw<AnyOperation | undefined>();
+	operation = $state.raw<Operation | undefined>();
 	filled = $state(false);
 	grid = $state(false);
 	/** Dragged places snap to the picture's edge too. */
@@ -155,11 +166,8 @@ export class Bench {
 	/** Another tab holds the drawing: this one reads along. */
 	readOnly = $state(false);
 	storageFull = $state(false);
-	/** How many writes are under way. */
-	saving = $state(0);
 
 	private index: { drawing: Drawing; outlines: readonly Outline[]; paths: PathIndex } | undefined;
-	private writes: Promise<unknown> = Promise.resolve();
 
 	readonly settings = $derived.by(() => settingsOf(this.drawing));
 	readonly unit = $derived(this.settings.unit);
@@ -234,17 +242,24 @@ export class Bench {
 	readonly readiness = new Readiness(this);
 	/** How one looks at lines. */
 	readonly looking = new Looking(this);
-	readonly canUndo = $derived(this.pointer > 0 && !this.readOnly);
-	readonly canRedo = $derived(this.pointer < this.stepNames.length && !this.readOnly);
+	get canUndo(): boolean {
+		return this.document.canUndo && !this.readOnly;
+	}
+	get canRedo(): boolean {
+		return this.document.canRedo && !this.readOnly;
+	}
 	readonly stations: StationStates = $derived.by(() =>
 		findStationStates(this.drawing, this.readiness.faults, this.outlines.length, !this.readiness.checking)
 	);
 
 	constructor(drawing: Drawing, steps: Step[], pointer: number) {
-		this.drawing = drawing;
-		this.steps = steps;
-		this.pointer = pointer;
-		this.stepNames = steps.map((s) => s.name);
+		this.document = new OpenDocument(drawing, steps, pointer, makeFar, {
+			changed: () => this.afterChange(),
+			amended: () => this.readiness.checkSoon(),
+			completed: (completed) => this.tellCompleted(completed),
+			saveFailed: (error) => this.saveFailed(error),
+			failed: (error) => this.trouble(toProblem(error))
+		});
 	}
 
 	/** Opens a stored drawing. Undefined where there is none of that id. */
@@ -255,6 +270,7 @@ export class Bench {
 		bench.station = bench.outlines.length ? 'mend' : bench.references.length ? 'trace' : 'picture';
 		for (const reference of bench.references) void bench.pictures.load(reference);
 		bench.readiness.checkSoon(0);
+		bench.document.makeStale();
 		return bench;
 	}
 
@@ -274,43 +290,46 @@ export class Bench {
 
 	// ---- steps
 
-	/** Makes a named step of an edit. Says nothing where nothing changes. */
+	/** Makes a named step of an edit. Says nothing where nothing changes; what cannot be is told. */
 	commit(name: string, edit: Edit): boolean {
 		if (this.readOnly) {
 			this.tell('This drawing is being edited in another tab. Take it over to change it here.', 'trouble');
 			return false;
 		}
-		const step = makeStep(this.drawing, name, edit);
-		if (!step) return false;
-		this.drawing = applyStep(this.drawing, step, 'forward');
-		this.steps = [...this.steps.slice(0, this.pointer), step];
-		this.pointer = this.steps.length;
-		this.stepNames = this.steps.map((s) => s.name);
-		this.save(step, true);
-		this.afterChange();
-		return true;
+		try {
+			return this.document.commit(name, edit);
+		} catch (error) {
+			this.trouble(toProblem(error));
+			return false;
+		}
+	}
+
+	/** What an edit brought with it is said, where it is more than that followers followed. */
+	private tellCompleted({ plain, lostRounds, empty }: Completed): void {
+		const some = (list: readonly Outline[]) =>
+			list.length === 1 ? `"${list[0].name}"` : `${list.length} outlines`;
+		if (plain.length)
+			this.tell(
+				`${some(plain)} ${plain.length === 1 ? 'is' : 'are'} plain now: ${plain.length === 1 ? 'it follows' : 'they follow'} nothing any more.`
+			);
+		if (lostRounds)
+			this.tell(
+				`${lostRounds} rounded ${lostRounds === 1 ? 'corner is' : 'corners are'} gone with ${lostRounds === 1 ? 'its anchor' : 'their anchors'}.`
+			);
+		for (const o of empty) this.tell(`"${o.name}" is empty now: ${o.recipe!.problem}`, 'trouble');
 	}
 
 	undo(): void {
-		if (!this.canUndo) return;
-		this.dropOperation();
-		const step = this.steps[this.pointer - 1];
-		this.drawing = applyStep(this.drawing, step, 'back');
-		this.pointer--;
-		this.save(step, false);
-		this.afterChange();
-		this.show(step);
+		this.step(() => this.document.undo());
 	}
-
 	redo(): void {
-		if (!this.canRedo) return;
+		this.step(() => this.document.redo());
+	}
+	private step(go: () => Step | undefined): void {
+		if (this.readOnly) return;
 		this.dropOperation();
-		const step = this.steps[this.pointer];
-		this.drawing = applyStep(this.drawing, step, 'forward');
-		this.pointer++;
-		this.save(step, false);
-		this.afterChange();
-		this.show(step);
+		const step = go();
+		if (step) this.show(step);
 	}
 
 	/** Goes to where so many steps are done. */
@@ -321,7 +340,7 @@ export class Bench {
 
 	/** The drawing before its last step. */
 	previous(): Drawing | undefined {
-		return this.pointer > 0 ? applyStep(this.drawing, this.steps[this.pointer - 1], 'back') : undefined;
+		return this.document.previous();
 	}
 
 	/** What a step touched is brought into sight when it lies outside. */
@@ -329,14 +348,14 @@ export class Bench {
 		const boxes: Box[] = [];
 		for (const id of touchedIds(step)) {
 			const record = this.drawing.records.get(id);
-			if (record?.type === 'outline') boxes.push(boxOf(resolve(record)));
+			if (record?.type === 'outline') boxes.push(boxOf(lineOf(record)));
 		}
 		this.bringIntoSight(unionBox(boxes));
 	}
 
 	/** Brings an outline into sight when it lies outside the window. */
 	reveal(outline: Outline): void {
-		this.bringIntoSight(boxOf(resolve(outline)));
+		this.bringIntoSight(boxOf(lineOf(outline)));
 	}
 
 	private bringIntoSight(box: Box): void {
@@ -345,15 +364,6 @@ export class Bench {
 		const b = toPaper(this.view, this.size, this.size.widthPx, 0);
 		if (box.x1 < a.x || box.x0 > b.x || box.y1 < a.y || box.y0 > b.y)
 			this.view = fitBox(box, this.size, this.margins());
-	}
-
-	private save(step: Step, isNew: boolean): void {
-		const { drawing, pointer } = this;
-		this.saving++;
-		this.writes = this.writes
-			.then(() => storeStep(drawing, step, pointer, isNew))
-			.catch((error: unknown) => this.saveFailed(error))
-			.finally(() => this.saving--);
 	}
 
 	saveFailed(error: unknown): void {
@@ -372,7 +382,7 @@ export class Bench {
 
 	/** Resolves when everything so far is written. */
 	async saved(): Promise<void> {
-		await this.writes;
+		await this.document.saved();
 	}
 
 	private afterChange(): void {
@@ -400,7 +410,7 @@ export class Bench {
 	pickable(): { outlines: readonly Outline[]; paths: PathIndex } {
 		if (this.index?.drawing !== this.drawing) {
 			const outlines = shown(this.drawing).filter((o) => !o.locked);
-			this.index = { drawing: this.drawing, outlines, paths: new PathIndex(outlines.map(resolve)) };
+			this.index = { drawing: this.drawing, outlines, paths: new PathIndex(outlines.map(lineOf)) };
 		}
 		return this.index;
 	}
@@ -493,7 +503,7 @@ export class Bench {
 		this.change(name, (o) => (o.id === this.entered ? edit(o) : o));
 	}
 
-	/** The entered outlines that an edit changes, as they become. A shape whose line was changed is made plain. */
+	/** The entered outlines that an edit changes, as they become. */
 	private edited(edit: (outline: Outline, anchors: ReadonlySet<number>) => Outline): Outline[] {
 		const put: Outline[] = [];
 		for (const id of this.enteredIds) {
@@ -502,7 +512,7 @@ export class Bench {
 			const outline = recordAs(this.drawing, 'outline', id);
 			const next = edit(outline, anchors);
 			if (next === outline) continue;
-			put.push(next.recipe && next.recipe === outline.recipe ? madePlain(next) : next);
+			put.push(next);
 		}
 		return put;
 	}
@@ -544,7 +554,7 @@ export class Bench {
 		for (const next of edit.put ?? []) {
 			const before = this.drawing.records.get(next.id);
 			if (next.type !== 'outline' || before?.type !== 'outline') continue;
-			const { distance } = twoWayDistance([resolve(before)], [resolve(next)], 0.001, 0.1);
+			const { distance } = twoWayDistance([lineOf(before)], [lineOf(next)], 0.001, 0.1);
 			drift = Math.max(drift ?? 0, distance);
 		}
 		if (!this.commit(name, edit)) return false;
@@ -584,7 +594,7 @@ export class Bench {
 			if (ids.size === 0) continue;
 			count += ids.size;
 			const next = deleteAnchors(outline, ids, way);
-			if (next) put.push(madePlain(next));
+			if (next) put.push(next);
 			else gone.add(outline.id);
 		}
 		if (count === 0) return;
@@ -598,7 +608,7 @@ export class Bench {
 	removeSegment(): void {
 		const outline = this.enteredOutline;
 		if (!outline || this.segment === undefined) return;
-		const parts = deleteSegments(madePlain(outline), this.segmentIndexes());
+		const parts = deleteSegments(detached(outline), this.segmentIndexes());
 		this.segment = undefined;
 		if (parts.length === 0) {
 			this.commit('Remove outline', removeOutlines(this.drawing, new Set([outline.id])));
@@ -634,7 +644,7 @@ export class Bench {
 			this.segment !== undefined
 				? [{ segment: outline.anchors.indexOf(this.segment), t: 0.5 }]
 				: [...this.anchors].map((id) => ({ segment: outline.anchors.indexOf(id), t: 0 }));
-		const { edit, parts } = breakOutline(this.drawing, madePlain(outline), places, newId);
+		const { edit, parts } = breakOutline(this.drawing, detached(outline), places, newId);
 		if (outline.closed || parts > 1) this.commit('Break', edit);
 		this.segment = undefined;
 		this.anchors = new Set();
@@ -663,6 +673,20 @@ export class Bench {
 		this.endDrag();
 	}
 
+	/** What a kept operation made is selected where no outline is entered; an entered one that is gone is left. */
+	pickMade(edit: Edit): void {
+		if (this.entered && !this.drawing.records.has(this.entered)) this.leave();
+		if (this.entered) return;
+		const ids = new Set((edit.put ?? []).map((r) => r.id));
+		const made = shown(this.drawing).filter((o) => ids.has(o.id) || ids.has(setOf(o)));
+		this.selected = new Set(made.map((o) => o.id));
+	}
+	letGoOfAnchors(): void {
+		this.anchors = NONE;
+		this.picked = new Map();
+		this.segment = undefined;
+	}
+
 	/** Where the reach of a soft pull ends on both sides of the selected anchor, mm. */
 	reachPlaces(): Point[] {
 		const outline = this.enteredOutline;
@@ -685,7 +709,7 @@ export class Bench {
 	/** The box of everything, or of the selection. */
 	contentBox(selection = false): Box {
 		const outlines = selection ? this.selectedOutlines : shown(this.drawing);
-		const boxes = outlines.map((o) => boxOf(resolve(o)));
+		const boxes = outlines.map((o) => boxOf(lineOf(o)));
 		if (!selection) {
 			for (const r of this.references) {
 				if (r.hidden) continue;

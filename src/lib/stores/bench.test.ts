@@ -2,30 +2,37 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, test, vi } from 'vitest';
 import { blob, jagged } from '../../../tests/shapes';
-import { findFaults } from '../core/check/readiness';
+import { WORK, type WorkName } from '../core/operations/work';
+import { finish } from '../core/progress';
 import { newDrawing, outlinesOf, recordAs, recordsOf } from '../core/document/drawing';
 import { meetingOf } from '../core/document/edits/meet';
-import { outlineFromPath, resolve } from '../core/document/outline';
+import { outlineFromPath, lineOf } from '../core/document/outline';
 import { TOOTH } from '../core/geometry/comb';
 import { circlePath, PathBuilder, polygonPath, type Path } from '../core/geometry/path';
 import { storeDrawing } from '../storage/drawings';
 import { Bench } from './bench.svelte';
 import { COMMANDS, findCommands } from './commands/commands';
 import { drawingAsDxf, drawingAsSvg } from './files/files';
-import { partsToMeet, startMeet, keepOperation, startCorner } from './operations/starting';
+import { CornerOperation } from './operations/corner-operation.svelte';
+import { partsToMeet } from './operations/meet-operation.svelte';
+import { keepOperation, start } from './operations/starting';
 
 // No workers without a page: what they would compute is computed here.
-vi.mock('../workers/geometry.client', () => ({
-	checkWorker: () => ({
-		check: async (_: number, paths: Path[]) => {
-			if (paths.length === 13) throw new Error('the worker is gone');
-			return { ok: true, value: findFaults(paths) };
-		}
-	}),
-	geometryWorker: () => ({}),
-	restartGeometryWorker: () => undefined,
-	proxy: <T>(value: T) => value
-}));
+vi.mock('../workers/geometry.client', () => {
+	let requests = 0;
+	const client = {
+		run: (name: WorkName, args: unknown[]) => ({
+			answer: (async () => {
+				if (name === 'check' && (args[0] as Path[]).length === 13) throw new Error('the worker is gone');
+				const value = finish((WORK[name] as (...all: unknown[]) => Generator<unknown, unknown>)(...args));
+				const isResult = typeof value === 'object' && value !== null && 'ok' in value;
+				return isResult ? value : { ok: true, value };
+			})(),
+			stop: () => undefined
+		})
+	};
+	return { hand: client, behind: client, nextRequest: () => ++requests, proxy: <T>(value: T) => value };
+});
 vi.mock('../workers/picture.client', () => ({ pictureWorker: () => ({}) }));
 
 let count = 0;
@@ -57,7 +64,7 @@ describe('steps', () => {
 		again.redo();
 		expect(recordAs(again.drawing, 'outline', 'o0').points.slice(0, 2)).toEqual(Float64Array.of(2, 1));
 		again.goTo(0);
-		expect(resolve(recordAs(again.drawing, 'outline', 'o0'))).toEqual(square);
+		expect(lineOf(recordAs(again.drawing, 'outline', 'o0'))).toEqual(square);
 		expect(again.canUndo).toBe(false);
 	});
 
@@ -131,7 +138,7 @@ describe('operations', () => {
 		expect(partsToMeet(bench)).toBeUndefined();
 		bench.select(['o0', 'o1']);
 		expect(partsToMeet(bench)!.parts.map((p) => p.side)).toEqual(['in', 'out']);
-		startMeet(bench);
+		start(bench, 'meet');
 		await bench.operation!.settled();
 		keepOperation(bench);
 		expect(bench.stepNames).toEqual(['Meet in curvature']);
@@ -148,9 +155,9 @@ describe('operations', () => {
 		const bench = await benchWith(square);
 		bench.enter('o0');
 		bench.anchors = new Set([2]);
-		startCorner(bench);
+		start(bench, 'corner');
 		const operation = bench.operation!;
-		if (operation.kind !== 'corner') throw new Error(operation.kind);
+		if (!(operation instanceof CornerOperation)) throw new Error('no corner');
 		operation.set({ amount: 25 });
 		await operation.settled();
 		expect(operation.problem!.sentence).toMatch(/largest that does is 9.99 mm/);
@@ -211,7 +218,7 @@ describe('looking closely', () => {
 		const why = (id: string) => COMMANDS.find((c) => c.id === id)!.why(bench);
 		expect(why('drop-ghosts')).toBe('There is no ghost.');
 		expect(why('back-to-ghost')).toBe('There is no ghost.');
-		const was = resolve(bench.outlines[0]);
+		const was = lineOf(bench.outlines[0]);
 		run(bench, 'ghost');
 		expect(recordsOf(bench.drawing, 'line')).toHaveLength(1);
 		bench.enter('o0');
@@ -220,7 +227,7 @@ describe('looking closely', () => {
 		bench.leave();
 		expect(bench.outlines[0].anchors.length).toBeLessThan(was.types.length);
 		run(bench, 'back-to-ghost');
-		expect(resolve(bench.outlines[0]).segs.length).toBe(was.segs.length);
+		expect(lineOf(bench.outlines[0]).segs.length).toBe(was.segs.length);
 		run(bench, 'drop-ghosts');
 		expect(recordsOf(bench.drawing, 'line')).toHaveLength(0);
 		expect(bench.outlines[0].ghost).toBeUndefined();

@@ -1,6 +1,6 @@
 /** How one looks at lines: the comb and what it marks, the chart along the length, the line against others, ghosts. */
 import { recordAs } from '../core/document/drawing';
-import { resolve, type Outline } from '../core/document/outline';
+import { lineOf, type Outline } from '../core/document/outline';
 import { shown } from '../core/document/output';
 import { isOnReference } from '../core/document/edits/placement';
 import { combOf, teethFor, tightStretches, TOOTH, type Comb, type TightStretch } from '../core/geometry/comb';
@@ -8,10 +8,9 @@ import { sampleNear, worstOf, type Deviation, type Worst } from '../core/geometr
 import { pathLength } from '../core/geometry/measure';
 import type { Path } from '../core/geometry/path';
 import { combGain } from '../render/comb';
-import { checkWorker } from '../workers/geometry.client';
+import { behind, nextRequest } from '../workers/geometry.client';
 import { pictureWorker } from '../workers/picture.client';
 import type { Bench } from './bench.svelte';
-import { nextRequest } from './operations/operation.svelte';
 import { whenOpen } from './files/pictures';
 
 /** What a line is compared with. */
@@ -76,7 +75,7 @@ export class Looking {
 	readonly lines: readonly Path[] = $derived.by(() => {
 		const { bench } = this;
 		if (bench.operation?.preview.length) return bench.operation.preview;
-		return (bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines).map(resolve);
+		return (bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines).map(lineOf);
 	});
 	/** Whether the comb is to be seen just now. */
 	readonly showsComb: boolean = $derived.by(
@@ -225,10 +224,10 @@ export class Looking {
 		const { drawing, view } = this.bench;
 		const pairs = outlines.flatMap((o) => {
 			const id = o[which];
-			return id === undefined ? [] : [{ path: resolve(o), other: recordAs(drawing, 'line', id).path }];
+			return id === undefined ? [] : [{ path: lineOf(o), other: recordAs(drawing, 'line', id).path }];
 		});
 		if (pairs.length === 0) return [];
-		const answer = await checkWorker().compare(request, pairs, Math.max(0.02, 3 / view.scale));
+		const answer = await behind.run('compare', [pairs, Math.max(0.02, 3 / view.scale)]).answer;
 		return answer.ok === true ? answer.value : undefined;
 	}
 
@@ -241,7 +240,7 @@ export class Looking {
 			await whenOpen(reference.picture);
 			const plain = $state.snapshot(reference) as typeof reference;
 			const step = Math.max(0.02, 3 / bench.view.scale);
-			const answer = await pictureWorker().edgeBeside(plain, over.map(resolve), step, reach);
+			const answer = await pictureWorker().edgeBeside(plain, over.map(lineOf), step, reach);
 			if (answer.ok === true)
 				out.push(...answer.value.map((deviation) => ({ deviation, worst: worstOf([deviation]) })));
 		}

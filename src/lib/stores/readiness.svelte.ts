@@ -5,7 +5,7 @@ import { mendFault } from '../core/check/mend';
 import type { Outline } from '../core/document/outline';
 import { output } from '../core/document/output';
 import { toProblem, type Problem } from '../core/errors';
-import { checkWorker } from '../workers/geometry.client';
+import { behind } from '../workers/geometry.client';
 import type { Bench } from './bench.svelte';
 import { newId } from './ids';
 
@@ -42,12 +42,9 @@ export class Readiness {
 	private async check(): Promise<void> {
 		const request = ++this.request;
 		const { lines } = output(this.bench.drawing);
-		const answer = await checkWorker()
-			.check(
-				request,
-				lines.map((line) => line.path)
-			)
-			.catch((error: unknown) => ({ ok: false as const, problem: toProblem(error) }));
+		const answer = await behind
+			.run('check', [lines.map((line) => line.path)])
+			.answer.catch((error: unknown) => ({ ok: false as const, problem: toProblem(error) }));
 		if (request !== this.request || answer.ok === 'stale') return;
 		this.checking = false;
 		// A score line, an engraved one, is open by intention.

@@ -1,6 +1,9 @@
 /** How the work stands at each station between the picture and the machine. */
 import type { Fault } from '../core/check/fault';
-import { referencesOf, type Drawing } from '../core/document/drawing';
+import { isFollower } from '../core/document/graph';
+import { outlinesOf, referencesOf, type Drawing } from '../core/document/drawing';
+
+export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'cut';
 
 /** 'ahead': not begun; 'loose': something is not settled; 'even': all is well; 'knot': something would stop the cut. */
 export type StitchState = 'ahead' | 'loose' | 'even' | 'knot';
@@ -13,9 +16,7 @@ export interface StationState {
 	readonly line: string;
 }
 
-export type StationStates = Readonly<
-	Record<'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'cut', StationState>
->;
+export type StationStates = Readonly<Record<Station, StationState>>;
 
 export function findStationStates(
 	drawing: Drawing,
@@ -27,9 +28,7 @@ export function findStationStates(
 	const unsized = references.filter((r) => r.pxPerMm === undefined).length;
 	const knots = faults.filter((f) => f.stops && f.kind !== 'no-size').length;
 	const some = outlines > 0;
-	const offsets = [...drawing.records.values()].filter(
-		(r) => r.type === 'outline' && /, (out|in)side/.test(r.name)
-	).length;
+	const offsets = outlinesOf(drawing).filter(isFollower).length;
 	const plural = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`;
 	return {
 		picture: {
@@ -70,7 +69,7 @@ export function findStationStates(
 		offset: {
 			state: some && offsets ? 'even' : 'ahead',
 			knots: 0,
-			line: offsets ? plural(offsets, 'offset outline') : 'A cut line beside the drawn one'
+			line: offsets ? plural(offsets, 'line') + ' beside' : 'A cut line beside the drawn one'
 		},
 		cut: {
 			state: !some ? 'ahead' : knots || unsized || !isChecked ? 'loose' : 'even',

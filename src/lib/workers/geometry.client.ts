@@ -1,35 +1,53 @@
-/** The page's side of the geometry workers: one for what a person waits for, one for the check behind it. */
+/** The page's side of the geometry workers: one for what a person waits for, one for what goes on behind it. */
 import * as Comlink from 'comlink';
+import type { WorkArguments, WorkName, WorkProgress, WorkValue } from '../core/operations/work';
 import type { GeometryApi } from './geometry.protocol';
+import type { Answer } from './picture.protocol';
 
-interface Started {
-	readonly worker: Worker;
-	readonly api: Comlink.Remote<GeometryApi>;
+let requests = 0;
+
+/** Numbers requests to workers, so that the newest wins. */
+export function nextRequest(): number {
+	return ++requests;
 }
 
-function start(): Started {
-	const worker = new Worker(new URL('./geometry.worker.ts', import.meta.url), { type: 'module' });
-	return { worker, api: Comlink.wrap<GeometryApi>(worker) };
+/** What work gives; where it may ordinarily fail, the value or the problem. */
+type Value<N extends WorkName> =
+	WorkValue<N> extends { ok: true; value: infer T } | { ok: false } ? T : WorkValue<N>;
+
+/** Work under way. */
+export interface Task<N extends WorkName> {
+	readonly answer: Promise<Answer<Value<N>>>;
+	/** Ends it at its next step; the answer is stale then. */
+	stop(): void;
 }
 
-let hand: Started | undefined;
-let check: Started | undefined;
+export class GeometryClient {
+	private api: Comlink.Remote<GeometryApi> | undefined;
 
-export function geometryWorker(): Comlink.Remote<GeometryApi> {
-	return (hand ??= start()).api;
+	private started(): Comlink.Remote<GeometryApi> {
+		return (this.api ??= Comlink.wrap<GeometryApi>(
+			new Worker(new URL('./geometry.worker.ts', import.meta.url), { type: 'module' })
+		));
+	}
+
+	/** Has work done. A newer request on the same line (by its name where none is given) makes it stale. */
+	run<N extends WorkName>(
+		name: N,
+		args: WorkArguments<N>,
+		options: { readonly line?: string; readonly tell?: (progress: WorkProgress<N>) => void } = {}
+	): Task<N> {
+		const { line = name, tell } = options;
+		const request = nextRequest();
+		const api = this.started();
+		const answer = api.run(name, line, request, args as never, (tell && Comlink.proxy(tell)) as never);
+		return {
+			answer: answer as unknown as Promise<Answer<Value<N>>>,
+			stop: () => void api.stop(line, request)
+		};
+	}
 }
 
-/**
- * Ends whatever the geometry worker is computing, in the middle of it; the next request starts another. What was asked
- * of the old one is never answered.
- */
-export function restartGeometryWorker(): void {
-	hand?.worker.terminate();
-	hand = undefined;
-}
-
-export function checkWorker(): Comlink.Remote<GeometryApi> {
-	return (check ??= start()).api;
-}
-
+export const hand = new GeometryClient();
+export const behind = new GeometryClient();
 export const proxy = Comlink.proxy;

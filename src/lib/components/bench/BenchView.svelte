@@ -3,7 +3,8 @@
 	import { keepOperation } from '$lib/stores/operations/starting';
 	import { onMount } from 'svelte';
 	import { tinykeys } from 'tinykeys';
-	import { type Bench, type Station } from '$lib/stores/bench.svelte';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import type { Station } from '$lib/stores/stations';
 	import { COMMANDS } from '$lib/stores/commands/commands';
 	import {
 		drawingAsDxf,
@@ -417,7 +418,7 @@
 	<NearMenu {bench} />
 
 	{#if bench.pictures.sizing}<Magnifier {bench} />{/if}
-	{#if bench.operation?.kind === 'trace' && bench.operation.seen}<SplitLine {bench} />{/if}
+	{#if bench.operation?.seenPicture}<SplitLine {bench} />{/if}
 	{#if trayOpen || bench.operation || bench.finding || bench.pictures.sizing || bench.pen}
 		<div
 			class="over"

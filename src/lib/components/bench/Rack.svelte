@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** The rack: outlines hang on a rail as their own shapes, the heaviest first where one wants. */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { resolve, type Outline } from '$lib/core/document/outline';
+	import { lineOf, type Outline } from '$lib/core/document/outline';
 	import { anchorCount } from '$lib/core/geometry/measure';
 	import { boxOf } from '$lib/core/geometry/pick';
 	import { writePathData } from '$lib/core/formats/svg-path';
@@ -11,11 +11,11 @@
 	const MOST = 120;
 	const list = $derived.by(() => {
 		const all = [...bench.outlines];
-		if (heaviest) all.sort((a, b) => anchorCount(resolve(b)) - anchorCount(resolve(a)));
+		if (heaviest) all.sort((a, b) => anchorCount(lineOf(b)) - anchorCount(lineOf(a)));
 		return all;
 	});
 	function shape(outline: Outline): { d: string; box: string; width: number } {
-		const path = resolve(outline);
+		const path = lineOf(outline);
 		const b = boxOf(path);
 		const size = Math.max(b.x1 - b.x0, b.y1 - b.y0, 0.01);
 		const pad = size * 0.06;
@@ -53,7 +53,7 @@
 						bench.select(e.shiftKey ? new Set([...bench.selected, outline.id]) : [outline.id]);
 						bench.fitSelection();
 					}}
-					aria-label="{outline.name}, {anchorCount(resolve(outline))} anchors"
+					aria-label="{outline.name}, {anchorCount(lineOf(outline))} anchors"
 				>
 					<svg viewBox={s.box} width="62" height="62"
 						><path
@@ -65,7 +65,7 @@
 						/></svg
 					>
 					<span class="label">{outline.name}</span>
-					<span class="quiet">{anchorCount(resolve(outline))}</span>
+					<span class="quiet">{anchorCount(lineOf(outline))}</span>
 				</button>
 				<span class="acts">
 					<button class="word" onclick={() => toggle(outline, 'hidden')}

@@ -3,7 +3,7 @@
 	import type { Point } from '$lib/core/geometry/point';
 	import { untrack } from 'svelte';
 	import { controlPolygon } from '$lib/core/document/edits/control-polygon';
-	import { resolve } from '$lib/core/document/outline';
+	import { lineOf } from '$lib/core/document/outline';
 	import { shown } from '$lib/core/document/output';
 	import { onPaper } from '$lib/core/document/edits/placement';
 	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';
@@ -32,15 +32,7 @@
 	}
 
 	const NOTHING: ReadonlySet<string> = new Set();
-	const replaced = $derived(
-		bench.operation?.kind === 'simplify' ||
-			bench.operation?.kind === 'corner' ||
-			bench.operation?.kind === 'meet' ||
-			(bench.operation?.kind === 'fair' && bench.operation.preview.length > 0) ||
-			(bench.operation?.kind === 'place' && !bench.operation.copy)
-			? new Set(bench.operation.outlines.map((o) => o.id))
-			: NOTHING
-	);
+	const replaced = $derived(bench.operation?.replaced ?? NOTHING);
 	/** Where the reach of a soft pull ends, on the line. */
 	const reachMarks = $derived(bench.movingWay === 'soft' && !bench.operation ? bench.reachPlaces() : []);
 	const picks = $derived.by(() => {
@@ -49,15 +41,6 @@
 		if (!sizing || !reference) return [];
 		return sizing.points.map((p) => onPaper(reference, p.x, p.y));
 	});
-
-	/** The band in which the line of an operation may move. */
-	function bandOf(operation: typeof bench.operation) {
-		if (operation?.kind === 'simplify')
-			return { paths: operation.outlines.map(resolve), drift: operation.tolerance };
-		if (operation?.kind !== 'fair' || operation.way === 'through' || operation.way === 'rebuild')
-			return undefined;
-		return { paths: operation.outlines.map(resolve), drift: operation.drift };
-	}
 
 	/** What is looked at closely. */
 	function looked(): Looked {
@@ -79,11 +62,6 @@
 					: [],
 			ghosts: looking.ghosts ? shown(bench.drawing).flatMap((o) => kept(o.ghost)) : []
 		};
-	}
-
-	function seenOf(operation: typeof bench.operation) {
-		if (operation?.kind !== 'trace' || !operation.seen) return undefined;
-		return { reference: operation.reference.id, bitmap: operation.seen, split: bench.pictures.split };
 	}
 
 	function mount(element: HTMLDivElement) {
@@ -131,23 +109,23 @@
 			handleInHand: bench.handleInHand,
 			preview: bench.before ? [] : (bench.operation?.preview ?? bench.pen?.preview ?? []),
 			trail: bench.pen?.trail ?? [],
-			band: bench.before ? undefined : bandOf(bench.operation),
+			band: bench.before ? undefined : bench.operation?.driftBand,
 			drawn: bench.pen?.kind === 'line' ? bench.pen.lineSoFar(false) : undefined,
 			closing: bench.pen?.closing ? bench.pen.closingPlace : undefined,
 			looked: looked(),
 			snap: bench.snap,
 			bound: bench.bound,
 			reachOf: reachMarks,
-			frame: bench.operation?.kind === 'place' ? bench.operation.frame : undefined,
+			frame: bench.operation?.frame,
 			under: bench.operation?.under ?? [],
 			leftOut: bench.operation?.leftOut ?? (bench.pen?.replacing ? [bench.pen.replacing] : []),
 			replaced: bench.before ? NOTHING : replaced,
-			seen: seenOf(bench.operation),
+			seen: bench.operation?.seenPicture && { ...bench.operation.seenPicture, split: bench.pictures.split },
 			worst: bench.worst,
 			deviations: bench.before ? [] : (bench.operation?.deviations ?? bench.looking.deviations),
 			labels: bench.before ? [] : (bench.operation?.labels ?? []),
 			doubtful: bench.before ? [] : (bench.operation?.doubtful ?? []),
-			rough: bench.operation?.kind === 'trace' && bench.operation.busy,
+			rough: bench.operation?.rough ?? false,
 			placing: bench.pictures.inHand,
 			lasso: hand.lasso,
 			faults: bench.readiness.faults,

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** The sewn line from the picture to the machine: its stitches show how the work stands. */
-	import type { Bench, Station } from '$lib/stores/bench.svelte';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import type { Station } from '$lib/stores/stations';
 	import type { StitchState } from '$lib/stores/stations';
 
 	let { bench, onpick }: { bench: Bench; onpick: (station: Station) => void } = $props();

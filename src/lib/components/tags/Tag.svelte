@@ -2,7 +2,7 @@
 	/** A slip tied to what is selected: its name and facts, each a field; at one anchor its place, kind and handles. */
 	import type { Point } from '$lib/core/geometry/point';
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { resolve } from '$lib/core/document/outline';
+	import { lineOf } from '$lib/core/document/outline';
 	import {
 		anchorCount,
 		isEmptyBox,
@@ -28,7 +28,7 @@
 	let height = $state(160);
 
 	const outlines = $derived(bench.enteredOutline ? [bench.enteredOutline] : bench.selectedOutlines);
-	const paths = $derived(outlines.map(resolve));
+	const paths = $derived(outlines.map(lineOf));
 	const box = $derived(unionBox(paths.map(boxOf)));
 	const one = $derived(outlines.length === 1 ? outlines[0] : undefined);
 	// Facts wait while something is dragged.

@@ -7,7 +7,7 @@
 	import type { LengthUnit } from '$lib/core/document/drawing';
 	import { theme } from '$lib/stores/theme.svelte';
 	import { formatLength, MM_PER } from '$lib/core/units';
-	import type { ChartPoint } from '$lib/workers/geometry.protocol';
+	import type { ChartPoint } from '$lib/core/operations/work';
 
 	echarts.use([LineChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
 

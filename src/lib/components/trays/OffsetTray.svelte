@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import type { OffsetOperation } from '$lib/stores/operations/operations.svelte';
+	import type { OffsetOperation } from '$lib/stores/operations/offset-operation.svelte';
 	import Choice from '../parts/Choice.svelte';
 	import NumberField from '../parts/NumberField.svelte';
 	import OperationStrip from './OperationStrip.svelte';

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import type { SimplifyOperation } from '$lib/stores/operations/operations.svelte';
+	import type { SimplifyOperation } from '$lib/stores/operations/simplify-operation.svelte';
 	import { formatLength } from '$lib/core/units';
 	import NumberField from '../parts/NumberField.svelte';
 	import OperationStrip from './OperationStrip.svelte';

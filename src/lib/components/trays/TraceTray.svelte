@@ -1,8 +1,8 @@
 <script lang="ts">
-	import { startTrace } from '$lib/stores/operations/starting';
+	import { start } from '$lib/stores/operations/starting';
 	import { Slider, Switch } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import type { TraceOperation } from '$lib/stores/operations/operations.svelte';
+	import type { TraceOperation } from '$lib/stores/operations/trace-operation.svelte';
 	import { formatLength } from '$lib/core/units';
 	import { CHANNELS, type Channel } from '$lib/core/trace/picture';
 	import type { Way } from '$lib/core/trace/ways';
@@ -93,7 +93,7 @@
 					data-act="which-picture"
 					onchange={(e) => {
 						const next = others.find((r) => r.id === e.currentTarget.value);
-						if (next) startTrace(bench, next, operation.way);
+						if (next) start(bench, 'trace', next, operation.way);
 					}}
 				>
 					{#each others as r (r.id)}<option value={r.id}>{r.name}</option>{/each}

@@ -4,21 +4,15 @@
 	import { COMMANDS, findCommands, keyName } from '$lib/stores/commands/commands';
 	import { formatLength } from '$lib/core/units';
 	import NumberField from '../parts/NumberField.svelte';
-	import BuildTray from './BuildTray.svelte';
-	import FairTray from './FairTray.svelte';
 	import LookTray from './LookTray.svelte';
-	import MeetTray from './MeetTray.svelte';
 	import MovingRow from './MovingRow.svelte';
 	import PenTray from './PenTray.svelte';
-	import PlaceTray from './PlaceTray.svelte';
 	import PictureRow from './PictureRow.svelte';
-	import OffsetTray from './OffsetTray.svelte';
 	import ScanRow from './ScanRow.svelte';
 	import SheetTray from './SheetTray.svelte';
-	import SimplifyTray from './SimplifyTray.svelte';
+	import { trayOf } from './operation-trays';
 	import Tool from '../parts/Tool.svelte';
 	import ToolDrawing from '../parts/ToolDrawing.svelte';
-	import TraceTray from './TraceTray.svelte';
 
 	interface Props {
 		bench: Bench;
@@ -98,13 +92,9 @@
 				{:else}<li class="quiet nothing">Nothing by that word.</li>{/each}
 			</ul>
 		</div>
-	{:else if operation?.kind === 'trace'}<TraceTray {bench} {operation} />
-	{:else if operation?.kind === 'simplify'}<SimplifyTray {bench} {operation} />
-	{:else if operation?.kind === 'offset'}<OffsetTray {bench} {operation} />
-	{:else if operation?.kind === 'fair'}<FairTray {bench} {operation} />
-	{:else if operation?.kind === 'meet'}<MeetTray {bench} {operation} />
-	{:else if operation?.kind === 'place'}<PlaceTray {bench} {operation} />
-	{:else if operation}<BuildTray {bench} {operation} />
+	{:else if operation}
+		{@const OperationTray = trayOf(operation)}
+		<OperationTray {bench} {operation} />
 	{:else if bench.looking.open}<LookTray {bench} />
 	{:else if bench.pen}<PenTray {bench} pen={bench.pen} />
 	{:else if bench.station === 'picture'}

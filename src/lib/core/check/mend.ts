@@ -7,7 +7,7 @@ import { mergeStraights } from '../geometry/straights';
 import type { Drawing } from '../document/drawing';
 import type { Edit } from '../document/history';
 import { removeOutlines, replaceLines, type NewId } from '../document/edits/operations';
-import { closePath, resolve, withPath, type Outline } from '../document/outline';
+import { closed, lineOf, replaceLine, type Outline } from '../document/outline';
 import { replaceBy } from '../document/edits/structure';
 
 /**
@@ -24,16 +24,16 @@ export function mendFault(
 	const outline = fault.outline === undefined ? undefined : outlines[fault.outline];
 	if (!outline || !drawing.records.has(outline.id)) return undefined;
 	if (fault.mend === 'remove') return removeOutlines(drawing, new Set([outline.id]));
-	const path = resolve(outline);
-	if (fault.mend === 'join-ends') return { put: [withPath(outline, closePath(path, gap))] };
-	if (fault.mend === 'close') return { put: [withPath(outline, closePath(path))] };
+	const path = lineOf(outline);
+	if (fault.mend === 'join-ends') return { put: [closed(outline, gap)] };
+	if (fault.mend === 'close') return { put: [closed(outline)] };
 	if (fault.mend === 'take-spikes' || fault.mend === 'fair' || fault.mend === 'thin')
 		return replaceLines(drawing, new Map([[outline.id, smoothedLine(path, fault.mend)]]), newId);
 	if (fault.mend === 'take-overlap') {
 		const other = fault.other === undefined ? undefined : outlines[fault.other];
-		return other && replaceBy(drawing, outline, withoutOverlaps(path, resolve(other), CRUMB_SIZE), newId);
+		return other && replaceBy(drawing, outline, withoutOverlaps(path, lineOf(other), CRUMB_SIZE), newId);
 	}
-	if (fault.mend === 'remove-segments') return { put: [withPath(outline, withoutZeroSegments(path))] };
+	if (fault.mend === 'remove-segments') return { put: [replaceLine(outline, withoutZeroSegments(path))] };
 	return undefined;
 }
 

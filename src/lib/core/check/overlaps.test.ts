@@ -5,7 +5,7 @@ import { blob } from '../../../../tests/shapes';
 import { newDrawing, outlinesOf } from '../document/drawing';
 import { applyStep, makeStep } from '../document/history';
 import { mendFault } from './mend';
-import { outlineFromPath, resolve } from '../document/outline';
+import { outlineFromPath, lineOf } from '../document/outline';
 import { stretchBetween } from '../geometry/join';
 import { pathLength } from '../geometry/measure';
 import {
@@ -88,14 +88,14 @@ describe('overlapping stretches', () => {
 		);
 		drawing = applyStep(drawing, makeStep(drawing, 'put', { put })!, 'forward');
 		const outlines = outlinesOf(drawing);
-		const fault = findFaults(outlines.map(resolve)).find((f) => f.kind === 'overlap')!;
+		const fault = findFaults(outlines.map(lineOf)).find((f) => f.kind === 'overlap')!;
 		expect(fault.why).toContain('4.0 mm');
 		expect(fault).toMatchObject({ outline: 1, other: 0, mend: 'take-overlap', stops: false });
 		let n = 0;
 		const edit = mendFault(drawing, fault, outlines, () => `n${n++}`)!;
 		drawing = applyStep(drawing, makeStep(drawing, 'mend', edit)!, 'forward');
 		expect(outlinesOf(drawing)).toHaveLength(3);
-		expect(findFaults(outlinesOf(drawing).map(resolve)).some((f) => f.kind === 'overlap')).toBe(false);
+		expect(findFaults(outlinesOf(drawing).map(lineOf)).some((f) => f.kind === 'overlap')).toBe(false);
 		const closed = findFaults([square, transformPath(square, [1, 0, 0, 1, 10, 0])]);
 		expect(closed).toMatchObject([{ kind: 'overlap', mend: 'none', stops: false }]);
 		// What lies on another as a whole is doubled, and told once.

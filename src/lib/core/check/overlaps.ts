@@ -1,5 +1,6 @@
 /** Stretches on which one outline lies on another, or on itself: they would be cut twice. */
-import { eachNearPair, gatherSegments, indexBoxes } from '../plane/arrangement';
+import { finish } from '../progress';
+import { nearPairSteps, gatherSegments, indexBoxes } from '../plane/arrangement';
 import { stretchBetween } from '../geometry/join';
 import { pathLength } from '../geometry/measure';
 import { STRIDE, type Path } from '../geometry/path';
@@ -28,14 +29,18 @@ const LOOKS = 3;
  *
  * @param least mm: shorter stretches are left out.
  */
-export function findOverlaps(paths: readonly Path[], least: number): Overlap[] {
+export const findOverlaps = (paths: readonly Path[], least: number): Overlap[] =>
+	finish(overlapSteps(paths, least));
+
+/** The same, telling how far it has come (0 to 1). */
+export function* overlapSteps(paths: readonly Path[], least: number): Generator<number, Overlap[]> {
 	const set = gatherSegments(paths);
 	if (set.count === 0) return [];
 	const { segs, types, pathOf, firsts, boxes } = set;
 	// Lines beside each other have boxes that do not quite meet.
 	for (let k = 0; k < boxes.length; k++) boxes[k] += k % 4 < 2 ? -SAME / 2 : SAME / 2;
 	const found = new Map<string, { path: number; other: number; spans: [number, number][] }>();
-	eachNearPair(set, indexBoxes(set), (i, j) => {
+	yield* nearPairSteps(set, indexBoxes(set), (i, j) => {
 		const span = commonSpan(types, segs, boxes, i, j);
 		if (!span) return;
 		const [path, other] = [pathOf[j], pathOf[i]];

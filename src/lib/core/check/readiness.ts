@@ -1,15 +1,16 @@
 /** Can it be cut? What stops it, where, why, and what would mend it. */
 import type { Point } from '../geometry/point';
 import { endsCoincide } from '../document/outline';
-import { pathCrossings } from '../plane/crossings';
+import { crossingSteps } from '../plane/crossings';
 import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
 import { isEmptyBox, pathArea, pathBox, pathLength } from '../geometry/measure';
 import { STRIDE, type Path } from '../geometry/path';
 import { pointAt } from '../geometry/segment';
+import { finish, part } from '../progress';
 import { TOLERANCE } from '../tolerance';
 import { CRUMB_SIZE, type Fault } from './fault';
-import { findOverlaps, type Overlap } from './overlaps';
-import { findRoughness } from './roughness';
+import { overlapSteps, type Overlap } from './overlaps';
+import { roughnessSteps } from './roughness';
 
 export interface CheckOptions {
 	/** mm: an outline smaller than this in both directions is a crumb. */
@@ -20,6 +21,11 @@ export interface CheckOptions {
 
 /** All faults of a set of outlines, in the order of the outlines. */
 export function findFaults(paths: readonly Path[], options: CheckOptions = {}): Fault[] {
+	return finish(faultSteps(paths, options));
+}
+
+/** The same, telling how far it has come (0 to 1). */
+export function* faultSteps(paths: readonly Path[], options: CheckOptions = {}): Generator<number, Fault[]> {
 	const crumbSize = options.crumbSize ?? CRUMB_SIZE;
 	const gap = options.gap ?? 0.5;
 	const faults: Fault[] = [];
@@ -86,6 +92,7 @@ export function findFaults(paths: readonly Path[], options: CheckOptions = {}): 
 			}
 		}
 	});
+	yield 0.1;
 	const doubled = doubledPairs(paths, boxes, crumbs);
 	for (const [i, j] of doubled) {
 		faults.push({
@@ -99,17 +106,22 @@ export function findFaults(paths: readonly Path[], options: CheckOptions = {}): 
 			stops: true
 		});
 	}
-	faults.push(...overlapFaults(paths, crumbSize, new Set([...crumbs, ...doubled.map(([, j]) => j)])));
-	paths.forEach((path, i) => {
-		if (crumbs.has(i)) return;
+	yield 0.25;
+	const beside = new Set([...crumbs, ...doubled.map(([, j]) => j)]);
+	faults.push(...(yield* part(overlapFaults(paths, crumbSize, beside), 0.25, 0.4)));
+	for (const [i, path] of paths.entries()) {
+		if (crumbs.has(i)) continue;
+		const share = 0.3 / paths.length;
+		const at = 0.4 + share * i;
+		yield at;
 		let count = 0;
 		let first: Point | undefined;
-		for (const c of pathCrossings([path], 'self')) {
+		for (const c of yield* part(crossingSteps([path], 'self'), at, at + share)) {
 			if (!c.through) continue;
 			count++;
 			first ??= c;
 		}
-		if (!first) return;
+		if (!first) continue;
 		faults.push({
 			kind: 'self-crossing',
 			outline: i,
@@ -122,16 +134,21 @@ export function findFaults(paths: readonly Path[], options: CheckOptions = {}): 
 			mend: 'none',
 			stops: true
 		});
-	});
-	faults.push(...findRoughness(paths));
+	}
+	yield 0.7;
+	faults.push(...(yield* part(roughnessSteps(paths), 0.7, 1)));
 	// What stops the cut comes first.
 	return faults.sort((a, b) => Number(b.stops) - Number(a.stops) || (a.outline ?? -1) - (b.outline ?? -1));
 }
 
 /** One fault for every outline that lies on another, or on itself, for a while; the longest stretch is shown. */
-function overlapFaults(paths: readonly Path[], least: number, leave: ReadonlySet<number>): Fault[] {
+function* overlapFaults(
+	paths: readonly Path[],
+	least: number,
+	leave: ReadonlySet<number>
+): Generator<number, Fault[]> {
 	const longest = new Map<string, Overlap>();
-	for (const overlap of findOverlaps(paths, least)) {
+	for (const overlap of yield* overlapSteps(paths, least)) {
 		if (leave.has(overlap.path) || leave.has(overlap.other)) continue;
 		const key = `${overlap.path} ${overlap.other}`;
 		if (overlap.length > (longest.get(key)?.length ?? 0)) longest.set(key, overlap);

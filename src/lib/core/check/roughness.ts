@@ -3,6 +3,7 @@ import { fairPath } from '../fairing/fair';
 import { likelyDrift, TOOTH_LENGTH } from '../fairing/likely-drift';
 import { simplifyPath } from '../fairing/simplify';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
+import { finish } from '../progress';
 import { PathBuilder, STRIDE, type Path } from '../geometry/path';
 import { parameterAtLength, pointAt, segmentLength } from '../geometry/segment';
 import type { Fault } from './fault';
@@ -21,11 +22,15 @@ const DENSE = 3;
 const THIN_DRIFT = 0.02;
 
 /** One fault of each kind for each outline; none of them stops a cut. */
-export function findRoughness(paths: readonly Path[]): Fault[] {
+export const findRoughness = (paths: readonly Path[]): Fault[] => finish(roughnessSteps(paths));
+
+/** The same, telling how far it has come (0 to 1). */
+export function* roughnessSteps(paths: readonly Path[]): Generator<number, Fault[]> {
 	const faults: Fault[] = [];
-	paths.forEach((path, outline) => {
+	for (const [outline, path] of paths.entries()) {
+		yield outline / paths.length;
 		const n = path.types.length;
-		if (n < 3) return;
+		if (n < 3) continue;
 		const turns = Float64Array.from(path.types, (_, i) => turnAt(path, i));
 		const at = (i: number) => ({ x: path.segs[STRIDE * i], y: path.segs[STRIDE * i + 1] });
 		const spikes = Array.from(turns, (t, i) => (isSpike(path, i, t) ? i : -1)).filter((i) => i >= 0);
@@ -61,7 +66,7 @@ export function findRoughness(paths: readonly Path[]): Fault[] {
 				stops: false
 			});
 		}
-	});
+	}
 	return faults;
 }
 

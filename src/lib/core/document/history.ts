@@ -171,6 +171,33 @@ export function applyStep(drawing: Drawing, step: Step, direction: 'forward' | '
 	return { ...drawing, name, records };
 }
 
+/**
+ * A step as if some records had come out of it as they are now: results that were reckoned while the hand went on.
+ * @param now the drawing that differs from `before` in those records alone.
+ */
+export function amendStep(before: Drawing, now: Drawing, step: Step, ids: ReadonlySet<string>): Step {
+	// What the step found: its own 'before' where it touched a record, else the record as it was.
+	const found = new Map<string, DrawingRecord | undefined>();
+	for (const id of ids) found.set(id, before.records.get(id));
+	for (const c of step.changes) {
+		if (c.how === 'rename' || !ids.has(c.id)) continue;
+		if (c.how === 'replace') found.set(c.id, c.before);
+		else {
+			const record = before.records.get(c.id);
+			if (record?.type === 'outline') found.set(c.id, spliced(record, c.at, c.after, c.before));
+		}
+	}
+	const kept = step.changes.filter((c) => c.how === 'rename' || !ids.has(c.id));
+	const changes: Change[] = [];
+	for (const id of ids) {
+		const old = found.get(id);
+		const next = now.records.get(id);
+		if (old === next) continue;
+		changes.push({ how: 'replace', id, ...(old ? { before: old } : {}), ...(next ? { after: next } : {}) });
+	}
+	return { name: step.name, changes: [...kept, ...changes] };
+}
+
 /** Ids of the records that a step touches. */
 export function touchedIds(step: Step): string[] {
 	return step.changes.flatMap((c) => (c.how === 'rename' ? [] : [c.id]));

@@ -4,8 +4,10 @@ import { TOLERANCE } from '../tolerance';
 import { ARC, CUBIC, PathBuilder, STRAIGHT, STRIDE, type Path, type SegmentType } from '../geometry/path';
 import { arcsToCubics } from '../geometry/segment';
 import { turnAt } from '../geometry/measure';
-import { withRounds, type Round } from './rounds';
-import type { ShapeRecipe } from './recipes/shapes';
+import type { EdgeFacts } from './edges-kept';
+import type { Recipe } from './recipes/recipes';
+import { isSharp, withRounds, type Round } from './rounds';
+import { sameAnchors } from './same-anchors';
 
 export const ANCHOR_KINDS = ['corner', 'smooth', 'even', 'flowing'] as const;
 export type AnchorKind = (typeof ANCHOR_KINDS)[number];
@@ -51,8 +53,10 @@ export interface Outline {
 	readonly ghost?: string;
 	/** Corners that are rounded or cut off, by anchor. */
 	readonly rounds?: readonly Round[];
-	/** The shape it is, as long as it was not made plain. */
-	readonly recipe?: ShapeRecipe;
+	/** What it was made from, as long as it was not made plain; its anchors are the result. */
+	readonly recipe?: Recipe;
+	/** Edges of which more is to be said than where they are. */
+	readonly edges?: readonly EdgeFacts[];
 	readonly nextAnchor: number;
 	readonly anchors: Uint32Array;
 	readonly points: Float64Array;
@@ -78,12 +82,12 @@ const resolved = new WeakMap<Outline, Path>();
 const sources = new WeakMap<Outline, Path>();
 
 /** The plain line that this outline stands for: what is shown, measured and cut. Computed once per outline value. */
-export function resolve(outline: Outline): Path {
+export function lineOf(outline: Outline): Path {
 	let path = resolved.get(outline);
 	if (!path) {
 		path = sourceLine(outline);
-		if (outline.rounds?.length)
-			path = withRounds(path, outline.rounds, (anchor) => placeOfAnchor(outline, anchor));
+		const rounds = allRounds(outline);
+		if (rounds.length) path = withRounds(path, rounds, (anchor) => placeOfAnchor(outline, anchor));
 		resolved.set(outline, path);
 	}
 	return path;
@@ -106,10 +110,27 @@ export function placeOfAnchor(outline: Outline, anchor: number): Point | undefin
 	return { x: outline.points[ANCHOR_STRIDE * i], y: outline.points[ANCHOR_STRIDE * i + 1] };
 }
 
-/** The outline with its rounds as plain anchors and its recipe forgotten; the line stays. */
+/** All corners that are rounded or cut off: those that a person said, and those of its recipe beside them. */
+export function allRounds({ rounds = [], recipe }: Outline): readonly Round[] {
+	if (!recipe?.rounds?.length) return rounds;
+	const own = new Set(rounds.map((r) => r.anchor));
+	return [...recipe.rounds.filter((r) => !own.has(r.anchor)), ...rounds];
+}
+
+/** The outline with its recipe forgotten; its line, its rounds and its anchors' ids stay. */
+export function detached(outline: Outline): Outline {
+	const { recipe, rounds: _, ...rest } = outline;
+	if (!recipe) return outline;
+	const rounds = allRounds(outline).filter((r) => !isSharp(r));
+	return rounds.length ? { ...rest, rounds } : rest;
+}
+
+/** The outline with its rounds as plain anchors and its recipe forgotten; the line stays, and the anchors that stay keep their ids. */
 export function madePlain(outline: Outline): Outline {
-	const { recipe: _, rounds, ...rest } = outline;
-	return rounds?.length ? withPath(outline, resolve(outline)) : rest;
+	const plain = detached(outline);
+	if (!plain.rounds?.length) return plain;
+	const { rounds: _, ...rest } = plain;
+	return replaceLine(rest, lineOf(outline));
 }
 
 function buildPath(outline: Outline): Path {
@@ -205,19 +226,74 @@ export function outlineFromPath(path: Path, facts: OutlineFacts): Outline {
 	};
 }
 
-/** The same outline record with the anchors of another path; ids start anew behind the old ones. */
-export function withPath(outline: Outline, path: Path): Outline {
+export interface ReplaceOptions {
+	/** The lines that the new one was made of, the outline itself first (it alone where nothing is said). */
+	readonly sources?: readonly Outline[];
+	/** mm: how far an anchor may have moved and still be the same; 0: it lies where it lay. */
+	readonly reach?: number;
+}
+
+/**
+ * The one door by which another line comes in the place of an outline's own: anchors that are the same keep their ids, those
+ * of other sources get new ones, and whatever hangs on an anchor (rounds, its kind) stays on it. Recipes are forgotten.
+ */
+export function replaceLine(outline: Outline, path: Path, options: ReplaceOptions = {}): Outline {
+	const { sources = [outline], reach = 0 } = options;
 	const fresh = outlineFromPath(path, outline);
-	const anchors = fresh.anchors.map((_, i) => outline.nextAnchor + i);
-	const { rounds: _rounds, recipe: _recipe, ...rest } = outline;
+	const same = sameAnchors(
+		path,
+		sources.map((source) => ({
+			points: source.points,
+			stride: ANCHOR_STRIDE,
+			count: source.anchors.length,
+			isCorner: (i: number) => source.marks[MARK_STRIDE * i] === 0
+		})),
+		reach
+	);
+	const marks = fresh.marks;
+	let next = outline.nextAnchor;
+	const renamed = sources.map(() => new Map<number, number>());
+	const anchors = fresh.anchors.map((_, i) => {
+		const which = same.source[i];
+		if (which < 0) return next++;
+		const from = sources[which];
+		const k = same.index[i];
+		const id = from.id === outline.id ? from.anchors[k] : next++;
+		renamed[which].set(from.anchors[k], id);
+		keepKind(fresh, marks, i, from, k);
+		return id;
+	});
+	const { rounds: _rounds, recipe: _recipe, edges: _edges, ...rest } = outline;
+	const rounds = sources.flatMap((source, s) =>
+		allRounds(source).flatMap((round) => {
+			const id = renamed[s].get(round.anchor);
+			return id === undefined || isSharp(round) ? [] : [{ ...round, anchor: id }];
+		})
+	);
 	return {
 		...rest,
+		...(rounds.length ? { rounds } : {}),
+		...(outline.edges ? { edges: outline.edges } : {}),
 		closed: fresh.closed,
 		points: fresh.points,
-		marks: fresh.marks,
+		marks,
 		anchors,
-		nextAnchor: outline.nextAnchor + anchors.length
+		nextAnchor: next
 	};
+}
+
+/** An anchor whose handles lie as they lay keeps its kind, and which of them are held. */
+function keepKind(fresh: Outline, marks: Uint8Array, i: number, from: Outline, k: number): void {
+	const a = ANCHOR_STRIDE * i;
+	const b = ANCHOR_STRIDE * k;
+	const lies = (p: number, q: number) =>
+		fresh.points[a + p] === from.points[b + q] && fresh.points[a + p + 1] === from.points[b + q + 1];
+	const held = from.marks[MARK_STRIDE * k + 2];
+	if (lies(2, 2) && lies(4, 4)) marks[MARK_STRIDE * i + 2] = held;
+	else if (lies(2, 4) && lies(4, 2))
+		marks[MARK_STRIDE * i + 2] = (held & HELD_IN ? HELD_OUT : 0) | (held & HELD_OUT ? HELD_IN : 0);
+	else return;
+	marks[MARK_STRIDE * i] = from.marks[MARK_STRIDE * k];
 }
 
 /** Whether both ends of an open outline lie on the same place though it is not closed. */
@@ -228,6 +304,84 @@ export function endsCoincide(path: Path): boolean {
 	return (
 		Math.hypot(path.segs[e + 6] - path.segs[0], path.segs[e + 7] - path.segs[1]) <= TOLERANCE.coincidence
 	);
+}
+
+/** The outline travelled the other way: anchors, handles, kinds, rounds, edges stay what and where they are. */
+export function flipped(outline: Outline): Outline {
+	const n = outline.anchors.length;
+	const points = new Float64Array(outline.points.length);
+	const marks = new Uint8Array(outline.marks.length);
+	const anchors = new Uint32Array(n);
+	// A closed outline keeps its seam: anchor 0 stays first.
+	const from = (i: number) => (outline.closed ? (n - i) % n : n - 1 - i);
+	for (let i = 0; i < n; i++) {
+		const k = from(i);
+		const a = ANCHOR_STRIDE * i;
+		const b = ANCHOR_STRIDE * k;
+		anchors[i] = outline.anchors[k];
+		points[a] = outline.points[b];
+		points[a + 1] = outline.points[b + 1];
+		points[a + 2] = outline.points[b + 4];
+		points[a + 3] = outline.points[b + 5];
+		points[a + 4] = outline.points[b + 2];
+		points[a + 5] = outline.points[b + 3];
+		const held = outline.marks[MARK_STRIDE * k + 2];
+		marks[MARK_STRIDE * i] = outline.marks[MARK_STRIDE * k];
+		marks[MARK_STRIDE * i + 2] = (held & HELD_IN ? HELD_OUT : 0) | (held & HELD_OUT ? HELD_IN : 0);
+		// The segment that leaves it now is the one that came in, its bulge to the other hand.
+		const before = (k + n - 1) % n;
+		if (outline.closed || k > 0) {
+			marks[MARK_STRIDE * i + 1] = outline.marks[MARK_STRIDE * before + 1];
+			points[a + 6] = 0 - outline.points[ANCHOR_STRIDE * before + 6];
+		}
+	}
+	const { recipe } = outline;
+	if (!recipe) return { ...outline, anchors, points, marks };
+	// Made anew, so that it is to the bit what its recipe gives that way round.
+	const { reversed, ...rest } = { ...recipe, made: '' };
+	return {
+		...outline,
+		anchors,
+		points,
+		marks,
+		recipe: (reversed ? rest : { ...rest, reversed: true }) as Recipe
+	};
+}
+
+/**
+ * The outline closed. Ends within `within` mm are drawn together at the start; otherwise no anchor moves and one straight
+ * is added. Kinds and rounds stay.
+ */
+export function closed(outline: Outline, within: number = TOLERANCE.coincidence): Outline {
+	const n = outline.anchors.length;
+	if (outline.closed || n < 2) return outline;
+	const plain = detached(outline);
+	const last = ANCHOR_STRIDE * (n - 1);
+	const points = plain.points.slice();
+	const marks = plain.marks.slice();
+	const apart = Math.hypot(points[last] - points[0], points[last + 1] - points[1]);
+	if (!(apart <= within) || n < 3) {
+		marks[MARK_STRIDE * (n - 1) + 1] = STRAIGHT;
+		points[last + 4] = points[last];
+		points[last + 5] = points[last + 1];
+		points[2] = points[0];
+		points[3] = points[1];
+		points[last + 6] = 0;
+		return { ...plain, closed: true, points, marks };
+	}
+	// The last anchor goes; its handle comes to the first one, moved along with the end.
+	points[2] = points[last + 2] + points[0] - points[last];
+	points[3] = points[last + 3] + points[1] - points[last + 1];
+	const kept = {
+		...plain,
+		closed: true,
+		anchors: plain.anchors.slice(0, n - 1),
+		points: points.slice(0, last),
+		marks: marks.slice(0, MARK_STRIDE * (n - 1))
+	};
+	const fresh = outlineFromPath(buildPath(kept), kept);
+	kept.marks[0] = fresh.marks[0];
+	return kept;
 }
 
 /**

@@ -1,7 +1,7 @@
 /** The one answer to what of a drawing is shown, and what of it goes to a machine. */
 import type { Path } from '../geometry/path';
 import { layersOf, marksOf, outlinesOf, type Drawing, type Layer, type Mark, type Purpose } from './drawing';
-import { resolve, type Outline } from './outline';
+import { lineOf, type Outline } from './outline';
 
 /** What a machine is to do something with; guides are for the eye alone. */
 export const MACHINE_PURPOSES: readonly Purpose[] = ['cut', 'score', 'engrave'];
@@ -76,7 +76,7 @@ export function output(drawing: Drawing, question: OutputQuestion = {}): Output 
 	return {
 		lines: shown(drawing).flatMap((outline) => {
 			const layer = going.get(outline.layer);
-			return layer && isAsked(outline.id) ? [{ outline, path: resolve(outline), layer }] : [];
+			return layer && isAsked(outline.id) ? [{ outline, path: lineOf(outline), layer }] : [];
 		}),
 		marks: shownMarks(drawing).flatMap((mark) => {
 			const layer = going.get(mark.layer);

@@ -4,10 +4,13 @@ import { failed, done, type Result } from '../errors';
 import { chamfer, fillet } from '../geometry/corner';
 import { STRIDE, type Path } from '../geometry/path';
 
-/** One corner: an arc of a radius, or cut off so far before and after it; mm. */
+/** One corner: an arc of a radius (0: sharp, where its shape would round it), or cut off so far before and after it; mm. */
 export type Round =
 	| { readonly anchor: number; readonly radius: number }
 	| { readonly anchor: number; readonly first: number; readonly second: number };
+
+/** Whether a round only says that its corner stays sharp. */
+export const isSharp = (round: Round): boolean => 'radius' in round && round.radius === 0;
 
 /** The segment that starts at a place; the nearest. */
 function startAtPlace(path: Path, x: number, y: number): number {
@@ -24,6 +27,7 @@ function startAtPlace(path: Path, x: number, y: number): number {
 }
 
 function roundOne(path: Path, round: Round, x: number, y: number): Result<Path> {
+	if (isSharp(round)) return done(path);
 	const at = startAtPlace(path, x, y);
 	return 'radius' in round ? fillet(path, at, round.radius) : chamfer(path, at, round.first, round.second);
 }

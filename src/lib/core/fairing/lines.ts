@@ -90,11 +90,11 @@ export function makeLine(
 	options: LineOptions,
 	stretch?: { readonly from: number; readonly to: number }
 ): MadeLine {
-	return finish(makeLineSteps(path, options, stretch));
+	return finish(lineSteps(path, options, stretch));
 }
 
 /** The same, telling how far it has come (0 to 1) between its steps. */
-export function* makeLineSteps(
+export function* lineSteps(
 	path: Path,
 	options: LineOptions,
 	stretch?: { readonly from: number; readonly to: number }

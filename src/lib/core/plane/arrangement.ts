@@ -10,6 +10,7 @@
 import type { Point } from '../geometry/point';
 import Flatbush from 'flatbush';
 import { CoreError } from '../errors';
+import { finish, part } from '../progress';
 import { LIMIT, TOLERANCE } from '../tolerance';
 import { arcShape } from '../geometry/arc';
 import { cubicLoop, findMeetings, lastMeetings } from '../geometry/meetings';
@@ -233,6 +234,19 @@ export function eachNearPair(
 	visit: (i: number, j: number) => void,
 	only: 'self' | 'others' | 'all' = 'all'
 ): void {
+	finish(nearPairSteps(set, bundles, visit, only));
+}
+
+/** Bundles of segments between two looks at whether to go on. */
+const STEP_BUNDLES = 32;
+
+/** The same, telling how far it has come (0 to 1). */
+export function* nearPairSteps(
+	set: SegmentSet,
+	bundles: BundleIndex,
+	visit: (i: number, j: number) => void,
+	only: 'self' | 'others' | 'all' = 'all'
+): Generator<number, void> {
 	const b = set.boxes;
 	const { firsts, boxes, index } = bundles;
 	const { pathOf } = set;
@@ -251,6 +265,7 @@ export function eachNearPair(
 	};
 	const n = firsts.length - 1;
 	for (let k = 0; k < n; k++) {
+		if (k % STEP_BUNDLES === 0) yield k / n;
 		const p = pathOf[firsts[k]];
 		if (only !== 'others') between(firsts[k], firsts[k + 1], firsts[k], firsts[k + 1], true);
 		const near = index.search(
@@ -369,6 +384,11 @@ class Nodes {
  * @throws CoreError `tangle` beyond `LIMIT.crossings` meetings, `unsure` where the order of strands cannot be trusted.
  */
 export function arrange(paths: readonly Path[]): Arrangement {
+	return finish(arrangeSteps(paths));
+}
+
+/** The same, telling how far it has come (0 to 1). */
+export function* arrangeSteps(paths: readonly Path[]): Generator<number, Arrangement> {
 	const set = gatherSegments(paths);
 	const index = indexBoxes(set);
 	const nodes = new Nodes();
@@ -392,7 +412,7 @@ export function arrange(paths: readonly Path[]): Arrangement {
 		cut(i, loop.t, node);
 		cut(i, loop.u, node);
 	}
-	eachNearPair(set, index, (i, j) => {
+	const meet = (i: number, j: number) => {
 		const n = findMeetings(types[i], segs, STRIDE * i, types[j], segs, STRIDE * j);
 		if (n === 0) return;
 		const follows = followKind(set, i, j);
@@ -426,9 +446,12 @@ export function arrange(paths: readonly Path[]): Arrangement {
 				`These outlines cross more than ${LIMIT.crossings} times. Simplify them first.`
 			);
 		}
-	});
+	};
+	yield* part(nearPairSteps(set, index, meet), 0, 0.6);
 	const strands = cutStrands(set, nodes, cutHead, cutNext, cutT, cutNode);
+	yield 0.7;
 	const merged = mergeTwins(set, strands);
+	yield 0.8;
 	return findFaces(set, merged, nodes.xy, index);
 }
 

@@ -13,7 +13,15 @@ import {
 	type CombineOp,
 	type FillRule
 } from './area';
-import { arrange, windingsOfOthers, type Arrangement, type Part, type Strand } from './arrangement';
+import { finish, part } from '../progress';
+import {
+	arrange,
+	arrangeSteps,
+	windingsOfOthers,
+	type Arrangement,
+	type Part,
+	type Strand
+} from './arrangement';
 import { checkCombined } from './combine-check';
 import { pathArea } from '../geometry/measure';
 import { ARC, CUBIC, polygonPath, STRAIGHT, STRIDE, type Path } from '../geometry/path';
@@ -50,6 +58,15 @@ export function combine(
 	op: CombineOp,
 	options: CombineOptions = {}
 ): Result<Combined> {
+	return finish(combineSteps(inputs, op, options));
+}
+
+/** The same, telling how far it has come (0 to 1). */
+export function* combineSteps(
+	inputs: readonly CombineInput[],
+	op: CombineOp,
+	options: CombineOptions = {}
+): Generator<number, Result<Combined>> {
 	const closed = inputs.map((input) =>
 		input.map((area) => ({
 			rule: area.rule,
@@ -58,18 +75,21 @@ export function combine(
 	);
 	let exact: CombinedPiece[] | undefined;
 	try {
-		exact = combineExactly(closed, op);
+		exact = yield* part(exactlySteps(closed, op), 0, 0.7);
 	} catch (error) {
 		if (!(error instanceof CoreError)) throw error;
 	}
 	if (exact) {
+		yield 0.7;
 		options.made?.();
 		if (!options.verify) return done({ pieces: exact, error: 0, fallback: false });
 		const check = checkCombined(closed, op, exact);
 		if (check.ok) return done({ pieces: exact, error: check.error, fallback: false });
 	}
 	const tolerance = options.tolerance ?? TOLERANCE.fit;
+	yield 0.8;
 	const net = netPieces(closed, op, tolerance);
+	yield 0.9;
 	const check = checkCombined(closed, op, net, tolerance);
 	if (check.ok) return done({ pieces: net, error: check.error, fallback: true });
 	return failed(
@@ -99,9 +119,14 @@ function covers(op: CombineOp, inside: number, first: boolean, total: number): b
  * @throws CoreError `tangle`, `unsure`
  */
 export function coveredOutlines(paths: readonly Path[], rule: FillRule): Path[] {
-	return combineExactly([[{ paths: paths.filter((path) => path.closed), rule }]], 'union').flatMap(
-		(p) => p.paths
-	);
+	return finish(coveredSteps(paths, rule));
+}
+
+/** The same, telling how far it has come (0 to 1). */
+export function* coveredSteps(paths: readonly Path[], rule: FillRule): Generator<number, Path[]> {
+	const closed = paths.filter((path) => path.closed);
+	const pieces = yield* exactlySteps([[{ paths: closed, rule }]], 'union');
+	return pieces.flatMap((p) => p.paths);
 }
 
 interface FaceStates {
@@ -113,7 +138,7 @@ interface FaceStates {
 	readonly inputsOf: Map<number, number[]>;
 }
 
-function combineExactly(inputs: readonly CombineInput[], op: CombineOp): CombinedPiece[] {
+function* exactlySteps(inputs: readonly CombineInput[], op: CombineOp): Generator<number, CombinedPiece[]> {
 	const paths: Path[] = [];
 	const areaOf: number[] = [];
 	const rules: FillRule[] = [];
@@ -129,12 +154,14 @@ function combineExactly(inputs: readonly CombineInput[], op: CombineOp): Combine
 		})
 	);
 	if (paths.length === 0) return [];
-	const plane = arrange(paths);
+	const plane = yield* part(arrangeSteps(paths), 0, 0.8);
 	const states = judgeFaces(plane, areaOf, rules, inputOf, inputs.length, op);
+	yield 0.9;
 	if (op !== 'regions')
 		return piecesOf(plane, states.covered, undefined).map((p) => ({ paths: p, inputs: [] }));
 	const out: CombinedPiece[] = [];
 	for (const [key, list] of states.inputsOf) {
+		yield 0.9;
 		if (list.length === 0) continue;
 		for (const p of piecesOf(plane, states.covered, { key, keys: states.key })) {
 			out.push({ paths: p, inputs: list });

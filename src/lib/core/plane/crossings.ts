@@ -1,7 +1,8 @@
 /** Where outlines cross, touch or meet, among all segments of many paths. */
 import { CoreError } from '../errors';
 import { LIMIT, TOLERANCE } from '../tolerance';
-import { eachNearPair, gatherSegments, indexBoxes } from './arrangement';
+import { finish } from '../progress';
+import { nearPairSteps, gatherSegments, indexBoxes } from './arrangement';
 import { cubicLoop, findMeetings, lastMeetings, type SegmentMeeting } from '../geometry/meetings';
 import { CUBIC, STRIDE, type Path } from '../geometry/path';
 import { directionAt } from '../geometry/segment';
@@ -23,7 +24,14 @@ export interface Crossing extends SegmentMeeting {
  * @param only 'self': each path with itself; 'others': different paths only; 'all'.
  * @throws CoreError `tangle` beyond `LIMIT.crossings`.
  */
-export function pathCrossings(paths: readonly Path[], only: 'self' | 'others' | 'all' = 'all'): Crossing[] {
+export const pathCrossings = (paths: readonly Path[], only: 'self' | 'others' | 'all' = 'all'): Crossing[] =>
+	finish(crossingSteps(paths, only));
+
+/** The same, telling how far it has come (0 to 1). */
+export function* crossingSteps(
+	paths: readonly Path[],
+	only: 'self' | 'others' | 'all' = 'all'
+): Generator<number, Crossing[]> {
 	const out: Crossing[] = [];
 	const set = gatherSegments(paths);
 	if (set.count === 0) return out;
@@ -38,7 +46,7 @@ export function pathCrossings(paths: readonly Path[], only: 'self' | 'others' | 
 			out.push({ ...loop, pathA: p, segmentA: segment, pathB: p, segmentB: segment, through });
 		}
 	}
-	eachNearPair(
+	yield* nearPairSteps(
 		set,
 		indexBoxes(set),
 		(i, j) => {

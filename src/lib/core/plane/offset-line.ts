@@ -1,7 +1,8 @@
 /** Offsets of open lines: outlines around them, parallels to one side, bands; and the width of any line as its outline. */
 import { CoreError, done, failed, unwrap, type Result } from '../errors';
 import { TOLERANCE } from '../tolerance';
-import { combine, coveredOutlines } from './combine';
+import { finish, part } from '../progress';
+import { combine, coveredSteps } from './combine';
 import { pathTree, type EdgeTree } from '../geometry/edge-tree';
 import { offsetPieces } from './offset';
 import { rawParallel, rawSide, type EndKind } from './offset-raw';
@@ -40,6 +41,14 @@ export interface LineOffset {
  * @returns the outlines, or `bad-distance`, `closed-outline`, `offset-failed`.
  */
 export function offsetLine(line: Path, options: LineOffsetOptions): Result<LineOffset> {
+	return finish(offsetLineSteps(line, options));
+}
+
+/** The same, telling how far it has come (0 to 1). */
+export function* offsetLineSteps(
+	line: Path,
+	options: LineOffsetOptions
+): Generator<number, Result<LineOffset>> {
 	const { distance, join, side = 'both' } = options;
 	const tolerance = options.tolerance ?? TOLERANCE.fit;
 	const miterLimit = options.miterLimit ?? 4;
@@ -58,11 +67,12 @@ export function offsetLine(line: Path, options: LineOffsetOptions): Result<LineO
 		let raw: Path[];
 		if (side === 'both') raw = [rawParallel(doubled(line), { ...raws, ends: options.ends ?? 'round' })];
 		else raw = [rawSide(side === 'right' ? line : reversePath(line), raws)];
-		const light = coveredOutlines(raw, 'positive').map((path) =>
+		const light = (yield* part(coveredSteps(raw, 'positive'), 0, 0.7)).map((path) =>
 			refit(mergeStraights(path), { tolerance: 0.6 * tolerance, keepLength: 80 * tolerance })
 		);
 		const paths =
 			side === 'both' || options.band ? light : light.flatMap((p) => farRuns(p, tree, distance, tolerance));
+		yield 0.9;
 		const error = lineError(paths, line, tree, options, tolerance);
 		if (!(error <= 1.2 * tolerance)) {
 			return failed('offset-failed', 'This line could not be offset reliably. Simplify it and try again.');

@@ -1,7 +1,8 @@
 /** Offsets of any outlines, closed and open together, in one or several steps: what the program and its verb both do. */
 import { done, failed, type Problem, type Result } from '../errors';
-import { offsetPieces } from './offset';
-import { offsetLine } from './offset-line';
+import { finish, part } from '../progress';
+import { offsetPiecesSteps } from './offset';
+import { offsetLineSteps } from './offset-line';
 import type { EndKind } from './offset-raw';
 import type { JoinKind } from './offset-strips';
 import type { Path } from '../geometry/path';
@@ -45,6 +46,14 @@ export interface Steps {
  * `nothing-given`, `offset-failed`).
  */
 export function offsetSteps(paths: readonly Path[], options: StepOptions): Result<Steps> {
+	return finish(offsetStepsWork(paths, options));
+}
+
+/** The same, telling how far it has come (0 to 1). */
+export function* offsetStepsWork(
+	paths: readonly Path[],
+	options: StepOptions
+): Generator<number, Result<Steps>> {
 	const { distance, steps = 1, way, watch } = options;
 	if (!(distance > 0) || !Number.isFinite(distance)) {
 		return failed('bad-distance', 'The distance must be a number above 0 mm.');
@@ -69,11 +78,16 @@ export function offsetSteps(paths: readonly Path[], options: StepOptions): Resul
 		fallback ||= result.value.fallback ?? false;
 		return true;
 	};
+	const total = steps * ((way === 'both' ? 2 : 1) * Math.min(1, closed.length) + open.length);
+	let at = 0;
+	const next = <T>(work: Generator<number, T>) => part(work, at / total, ++at / total);
 	for (const sign of way === 'both' ? [1, -1] : [way === 'outside' ? 1 : -1]) {
 		for (let k = 1; k <= steps && closed.length > 0; k++) {
 			watch?.start();
 			const made = () => watch?.stop();
-			const result = offsetPieces(closed, { ...options, distance: sign * k * distance, made });
+			const result = yield* next(
+				offsetPiecesSteps(closed, { ...options, distance: sign * k * distance, made })
+			);
 			made();
 			// Where one step leaves nothing, the next ones do not either.
 			if (!keep(result)) break;
@@ -82,7 +96,7 @@ export function offsetSteps(paths: readonly Path[], options: StepOptions): Resul
 	for (const line of open) {
 		for (let k = 1; k <= steps; k++) {
 			watch?.start();
-			const result = offsetLine(line, { ...options, distance: k * distance });
+			const result = yield* next(offsetLineSteps(line, { ...options, distance: k * distance }));
 			watch?.stop();
 			if (!keep(result)) break;
 		}

@@ -5,7 +5,8 @@
 import { CoreError, done, failed, type Result } from '../errors';
 import { TOLERANCE } from '../tolerance';
 import { withPlainStraights } from './arrangement';
-import { coveredOutlines } from './combine';
+import { finish, part } from '../progress';
+import { coveredSteps } from './combine';
 import { pathCrossings } from './crossings';
 import { checkOffset } from './offset-check';
 import { EdgeTree, flattenPath, pathTree } from '../geometry/edge-tree';
@@ -49,6 +50,14 @@ export interface OffsetResult {
  * `bad-distance`.
  */
 export function offsetPieces(sources: readonly Path[], options: OffsetOptions): Result<OffsetResult> {
+	return finish(offsetPiecesSteps(sources, options));
+}
+
+/** The same, telling how far it has come (0 to 1). */
+export function* offsetPiecesSteps(
+	sources: readonly Path[],
+	options: OffsetOptions
+): Generator<number, Result<OffsetResult>> {
 	const { distance, join } = options;
 	const miterLimit = options.miterLimit ?? 4;
 	const tolerance = options.tolerance ?? TOLERANCE.fit;
@@ -62,7 +71,7 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 	}
 	let paths: Path[];
 	try {
-		paths = coveredOutlines(sources, 'evenodd').map(withPlainStraights);
+		paths = (yield* part(coveredSteps(sources, 'evenodd'), 0, 0.2)).map(withPlainStraights);
 	} catch (error) {
 		if (!(error instanceof CoreError)) throw error;
 		paths = cleanPolygons(sources, tolerance / 8).map((points) => polygonPath(points));
@@ -72,17 +81,23 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 		checkOffset(result, paths, distance, join, miterLimit, tolerance);
 	for (const { trim, nudge, share } of ATTEMPTS) {
 		const near = Math.abs(distance) + nudge * tolerance;
-		const exact = offsetExactly(
-			paths,
-			{ distance: near, join, miterLimit, tolerance: share * tolerance, trim },
-			distance < 0
+		const exact = yield* part(
+			offsetExactly(
+				paths,
+				{ distance: near, join, miterLimit, tolerance: share * tolerance, trim },
+				distance < 0
+			),
+			0.2,
+			0.8
 		);
 		if (!exact?.length) continue;
 		options.made?.();
 		if (options.verify === false) return done({ paths: exact, error: 0, fallback: false });
+		yield 0.8;
 		const { ok, error } = check(exact);
 		if (ok) return done({ paths: exact, error, fallback: false });
 	}
+	yield 0.85;
 	if (distance < 0) {
 		const widest = widestInside(paths, tolerance);
 		if (widest <= -distance + tolerance / 2) {
@@ -93,6 +108,7 @@ export function offsetPieces(sources: readonly Path[], options: OffsetOptions): 
 			);
 		}
 	}
+	yield 0.9;
 	const polygons = offsetPolygons(paths, distance, join, miterLimit, tolerance / 4).map((points) =>
 		polygonPath(points)
 	);
@@ -124,14 +140,20 @@ const ATTEMPTS = [
 ] as const;
 
 /** The exact way; undefined where the order of lines could not be told. */
-function offsetExactly(paths: readonly Path[], options: RawOptions, inward: boolean): Path[] | undefined {
+function* offsetExactly(
+	paths: readonly Path[],
+	options: RawOptions,
+	inward: boolean
+): Generator<number, Path[] | undefined> {
 	const { tolerance } = options;
-	const raw = paths.map((path) =>
-		rawParallel(inward ? reversePath(path) : path, { ...options, tolerance: tolerance / 8 })
-	);
+	const raw: Path[] = [];
+	for (const path of paths) {
+		yield 0;
+		raw.push(rawParallel(inward ? reversePath(path) : path, { ...options, tolerance: tolerance / 8 }));
+	}
 	try {
 		// Outside, what is wound at all is within reach; inside, what stays wound backward has not been reached.
-		const outlines = coveredOutlines(raw, inward ? 'negative' : 'positive');
+		const outlines = yield* part(coveredSteps(raw, inward ? 'negative' : 'positive'), 0, 0.6);
 		let tree: EdgeTree | undefined;
 		const whole = outlines.filter((path) => {
 			const box = pathBox(path);
@@ -139,7 +161,12 @@ function offsetExactly(paths: readonly Path[], options: RawOptions, inward: bool
 			tree ??= pathTree(paths, Math.min(tolerance / 8, TOLERANCE.measure));
 			return !isLeaving(path, options.distance, inward, tolerance, tree);
 		});
-		return whole.map((path) => lighten(mergeStraights(path), tolerance));
+		const light: Path[] = [];
+		for (const [i, path] of whole.entries()) {
+			yield 0.6 + (0.4 * i) / whole.length;
+			light.push(lighten(mergeStraights(path), tolerance));
+		}
+		return light;
 	} catch (error) {
 		if (error instanceof CoreError) return undefined;
 		throw error;

@@ -1,5 +1,6 @@
 /** What a command is, and what it may need before it can be used. */
-import type { Bench, Station } from '../bench.svelte';
+import type { Bench } from '../bench.svelte';
+import type { Station } from '../stations';
 
 export interface Command {
 	readonly id: string;

@@ -1,13 +1,5 @@
 /** Everything that can be asked for: its word, other words for it, its key, and why it cannot be used just now. */
-import {
-	startTrace,
-	startSimplify,
-	startOffset,
-	startCombine,
-	startJoin,
-	startTrim,
-	startCorner
-} from '../operations/starting';
+import { start, startSimplify } from '../operations/starting';
 import type { Bench } from '../bench.svelte';
 import {
 	insertAnchors,
@@ -16,16 +8,8 @@ import {
 	straightenSegments,
 	curveSegments
 } from '../../core/document/edits/anchors';
-import {
-	ANCHOR_KINDS,
-	resolve,
-	sourceLine,
-	withPath,
-	closePath,
-	type AnchorKind
-} from '../../core/document/outline';
+import { ANCHOR_KINDS, sourceLine, closed, flipped, type AnchorKind } from '../../core/document/outline';
 import { recordsOf } from '../../core/document/drawing';
-import { reversePath } from '../../core/geometry/path';
 import { HAND_COMMANDS } from './hand-commands';
 import { LOOK_COMMANDS } from './look-commands';
 import { isMendable } from '../readiness.svelte';
@@ -113,7 +97,7 @@ export const COMMANDS: readonly Command[] = [
 			if (reference.pxPerMm === undefined) {
 				b.station = 'size';
 				b.tell('Give the picture its true size first.', 'trouble');
-			} else startTrace(b, reference);
+			} else start(b, 'trace', reference);
 		}
 	},
 	{
@@ -268,10 +252,7 @@ export const COMMANDS: readonly Command[] = [
 		line: 'Joins the ends of an open outline; no anchor moves unless they nearly touch.',
 		also: 'join ends closed shut',
 		why: (b) => (b.selectedOutlines.some((o) => !o.closed) ? undefined : 'Select an open outline first.'),
-		run: (b) =>
-			b.commit('Close', {
-				put: b.selectedOutlines.filter((o) => !o.closed).map((o) => withPath(o, closePath(resolve(o))))
-			})
+		run: (b) => b.commit('Close', { put: b.selectedOutlines.filter((o) => !o.closed).map((o) => closed(o)) })
 	},
 	{
 		id: 'flip',
@@ -279,8 +260,7 @@ export const COMMANDS: readonly Command[] = [
 		line: 'The outline is travelled the other way.',
 		also: 'reverse direction turn round',
 		why: (b) => (b.selected.size ? undefined : 'Select an outline first.'),
-		run: (b) =>
-			b.commit('Flip direction', { put: b.selectedOutlines.map((o) => withPath(o, reversePath(resolve(o)))) })
+		run: (b) => b.commit('Flip direction', { put: b.selectedOutlines.map(flipped) })
 	},
 	{
 		id: 'next-anchor',
@@ -312,7 +292,7 @@ export const COMMANDS: readonly Command[] = [
 			b.selectedOutlines.filter((o) => o.closed).length >= 2
 				? undefined
 				: 'Select two or more closed outlines first.',
-		run: (b) => startCombine(b)
+		run: (b) => start(b, 'combine')
 	},
 	{
 		id: 'join',
@@ -323,7 +303,7 @@ export const COMMANDS: readonly Command[] = [
 		station: 'build',
 		drawing: 'join',
 		why: (b) => (b.outlines.some((o) => !o.closed) ? undefined : 'There is no open outline to join.'),
-		run: (b) => startJoin(b)
+		run: (b) => start(b, 'join')
 	},
 	{
 		id: 'trim',
@@ -334,7 +314,7 @@ export const COMMANDS: readonly Command[] = [
 		station: 'build',
 		drawing: 'trim',
 		why: needsSegment,
-		run: (b) => startTrim(b)
+		run: (b) => start(b, 'trim')
 	},
 	{
 		id: 'break',
@@ -358,7 +338,7 @@ export const COMMANDS: readonly Command[] = [
 		station: 'build',
 		drawing: 'corner',
 		why: needsAnchors,
-		run: (b) => startCorner(b)
+		run: (b) => start(b, 'corner')
 	},
 	{
 		id: 'offset',
@@ -369,7 +349,18 @@ export const COMMANDS: readonly Command[] = [
 		station: 'offset',
 		drawing: 'offset',
 		why: (b) => (b.outlines.length === 0 ? 'There is no outline yet.' : undefined),
-		run: (b) => startOffset(b)
+		run: (b) => start(b, 'offset')
+	},
+	{
+		id: 'allowance',
+		word: 'Allowance',
+		line: 'A cut line outside of a piece, with a width for each edge; it follows the piece.',
+		also: 'seam hem width edge sew cloth margin turn',
+		key: 'Shift+o',
+		station: 'offset',
+		drawing: 'offset',
+		why: (b) => (b.outlines.some((o) => o.closed) ? undefined : 'An allowance needs a closed outline.'),
+		run: (b) => start(b, 'allowance')
 	},
 	{
 		id: 'undo',

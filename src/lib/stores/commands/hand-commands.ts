@@ -1,15 +1,10 @@
 /** Commands for what lies under the hand: drawing, selecting, ways of moving, handles, segments, corners, placing. */
-import { startFair, fairAgain, startPlace, startMeet, partsToMeet } from '../operations/starting';
+import { makePlain } from '../../core/document/edits/made';
+import { fairAgain, start } from '../operations/starting';
+import { partsToMeet } from '../operations/meet-operation.svelte';
 import { dropHandle, placeHandle, releaseHandles } from '../../core/document/edits/anchors';
 import { handleFaults, mendHandles, segmentBeside } from '../../core/document/edits/handles';
-import {
-	ANCHOR_KINDS,
-	ANCHOR_STRIDE,
-	handleAt,
-	madePlain,
-	type Outline,
-	type Side
-} from '../../core/document/outline';
+import { ANCHOR_KINDS, ANCHOR_STRIDE, handleAt, type Outline, type Side } from '../../core/document/outline';
 import { withAnchorsInReach } from '../../core/document/edits/pulling';
 import {
 	moveSideways,
@@ -56,7 +51,7 @@ function changeTold(bench: Bench, name: string, edit: (outline: Outline) => Outl
 	const outline = bench.enteredOutline;
 	if (!outline) return;
 	try {
-		bench.commitTold(name, { put: [madePlain(edit(outline))] });
+		bench.commitTold(name, { put: [edit(outline)] });
 	} catch (error) {
 		bench.trouble(toProblem(error));
 	}
@@ -152,7 +147,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		station: 'mend',
 		drawing: 'fair',
 		why: needsOutlines,
-		run: (b) => void startFair(b)
+		run: (b) => void start(b, 'fair')
 	},
 	{
 		id: 'fair-again',
@@ -195,7 +190,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		station: 'build',
 		drawing: 'place',
 		why: (b) => (b.selected.size ? undefined : 'Select an outline first.'),
-		run: (b) => startPlace(b)
+		run: (b) => start(b, 'place')
 	},
 	{
 		id: 'moving-way',
@@ -328,7 +323,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		drawing: 'meet',
 		why: (b) =>
 			partsToMeet(b) ? undefined : 'Select one anchor, the ends of two lines, or two open outlines.',
-		run: (b) => startMeet(b)
+		run: (b) => start(b, 'meet')
 	},
 	{
 		id: 'arc',
@@ -431,12 +426,12 @@ export const HAND_COMMANDS: readonly Command[] = [
 	{
 		id: 'plain',
 		word: 'Make plain',
-		line: 'A ready shape and rounded corners become plain anchors.',
-		also: 'expand convert shape corners anchors',
+		line: 'Ready shapes, rounded corners and lines that follow others become plain anchors.',
+		also: 'expand convert shape corners anchors follow offset allowance free',
 		why: (b) =>
 			b.selectedOutlines.some((o) => o.recipe || o.rounds)
 				? undefined
 				: 'Nothing selected is more than plain.',
-		run: (b) => b.commit('Make plain', { put: b.selectedOutlines.map(madePlain) })
+		run: (b) => b.commit('Make plain', makePlain(b.drawing, b.selectedOutlines))
 	}
 ];

@@ -4,7 +4,7 @@ import { insertAnchors, moveAnchors } from '../../core/document/edits/anchors';
 import {
 	ANCHOR_STRIDE,
 	anchorIndex,
-	resolve,
+	lineOf,
 	segmentTypeOf,
 	sourceLine,
 	type Outline,
@@ -701,7 +701,7 @@ export class Hand {
 		const { outlines, paths } = bench.pickable();
 		const inside = new Set(add ? bench.selected : []);
 		for (const i of paths.within(a.x, a.y, b.x, b.y)) {
-			const box = boxOf(resolve(outlines[i]));
+			const box = boxOf(lineOf(outlines[i]));
 			if (box.x0 >= a.x && box.x1 <= b.x && box.y0 >= a.y && box.y1 <= b.y) inside.add(outlines[i].id);
 		}
 		bench.select(inside);

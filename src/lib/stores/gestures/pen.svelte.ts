@@ -1,4 +1,5 @@
 /** Drawing over the picture: lines anchor by anchor, freehand strokes, ready shapes. One line or shape at a time. */
+import { shapeOutline } from '../../core/document/edits/made';
 import type { Point } from '../../core/geometry/point';
 import { freeName, layersOf, nextRank, type DrawingRecord } from '../../core/document/drawing';
 import {
@@ -8,13 +9,7 @@ import {
 	strokeOutline,
 	type DrawnAnchor
 } from '../../core/document/edits/line-drawing';
-import {
-	ANCHOR_STRIDE,
-	outlineFromPath,
-	resolve,
-	type Outline,
-	type OutlineFacts
-} from '../../core/document/outline';
+import { ANCHOR_STRIDE, lineOf, type Outline, type OutlineFacts } from '../../core/document/outline';
 import { replaceLines } from '../../core/document/edits/operations';
 import { caughtBy, redrawn } from '../../core/fairing/redraw';
 import { arcThrough, circleThrough, shapePath, type ShapeRecipe } from '../../core/document/recipes/shapes';
@@ -125,7 +120,7 @@ export class Pen {
 		try {
 			if (this.kind === 'line') {
 				const outline = this.lineSoFar(true);
-				return outline && outline.anchors.length > 1 ? [resolve(outline)] : [];
+				return outline && outline.anchors.length > 1 ? [lineOf(outline)] : [];
 			}
 			if (this.kind === 'freehand' || this.kind === 'redraw') return [];
 			const recipe = this.recipe();
@@ -285,7 +280,7 @@ export class Pen {
 			}
 			try {
 				const tolerance = (STROKE_PX * p.reach) / 9;
-				const { path } = redrawn(resolve(caught), this.stroke, REDRAW_REACH * p.reach, tolerance, p.alt);
+				const { path } = redrawn(lineOf(caught), this.stroke, REDRAW_REACH * p.reach, tolerance, p.alt);
 				this.bench.commit(
 					'Redraw a stretch',
 					replaceLines(this.bench.drawing, new Map([[caught.id, path]]), newId)
@@ -327,7 +322,7 @@ export class Pen {
 	private wouldReplace(p: PenAt): Path | undefined {
 		try {
 			if (!this.caught || this.stroke.length <= 8) return undefined;
-			return caughtBy(resolve(this.caught), this.stroke, REDRAW_REACH * p.reach, p.alt)?.part;
+			return caughtBy(lineOf(this.caught), this.stroke, REDRAW_REACH * p.reach, p.alt)?.part;
 		} catch {
 			return undefined;
 		}
@@ -388,10 +383,7 @@ export class Pen {
 		try {
 			const recipe = this.recipe();
 			if (!recipe) throw new CoreError('no-shape', 'Drag it out, or click where it ends.');
-			this.put(`Draw a ${NAMES[this.kind].toLowerCase()}`, {
-				...outlineFromPath(shapePath(recipe), this.facts()),
-				recipe
-			});
+			this.put(`Draw a ${NAMES[this.kind].toLowerCase()}`, shapeOutline(recipe, this.facts()));
 		} catch (error) {
 			this.bench.trouble(toProblem(error));
 			this.anchors = [];

@@ -1,16 +1,21 @@
 /** A line made anew: faired, simplified on a stretch, through its anchors, rebuilt, of arcs, of straights. */
 import { settingsOf, type Drawing, type LengthUnit } from '../../core/document/drawing';
-import { ANCHOR_STRIDE, resolve, sourceLine, type Outline } from '../../core/document/outline';
-import { anchorsBetween as anchorsBetween } from '../../core/document/edits/selecting';
+import { ANCHOR_STRIDE, lineOf, sourceLine, type Outline } from '../../core/document/outline';
+import { anchorsBetween } from '../../core/document/edits/selecting';
 import type { LineOptions, LineWay } from '../../core/fairing/lines';
 import type { CornerVerdict } from '../../core/trace/corner-verdicts';
 import { teethDrift } from '../../core/fairing/likely-drift';
 import { formatLength } from '../../core/units';
-import { geometryWorker } from '../../workers/geometry.client';
+import type { Bench } from '../bench.svelte';
 import { LineChange } from './line-change.svelte';
+import type { AfterKeeping } from './operation.svelte';
 
 /** Of more outlines at once it is not told how far they stray all along. */
 const MOST_STRAY = 12;
+
+type FairSettings = FairOperation['settings'];
+/** What was typed last is there next time. */
+let last: Partial<FairSettings> = {};
 
 export class FairOperation extends LineChange {
 	readonly kind = 'fair';
@@ -35,7 +40,7 @@ export class FairOperation extends LineChange {
 
 	constructor(outlines: readonly Outline[], drawing: Drawing, stretch?: ReadonlySet<number>) {
 		// A stretch is told by anchors: its line is the one through them, corners not rounded.
-		super(outlines, drawing, stretch ? sourceLine : resolve);
+		super(outlines, drawing, stretch ? sourceLine : lineOf);
 		this.stretch = stretch;
 		this.unit = settingsOf(drawing).unit;
 	}
@@ -105,33 +110,34 @@ export class FairOperation extends LineChange {
 	}
 
 	protected async run(): Promise<void> {
-		const request = this.begin();
-		const places = this.places;
+		const { places } = this;
 		if (this.brushing && !places) {
+			this.begin();
 			this.busy = false;
 			this.problem = undefined;
 			this.preview = [];
 			return;
 		}
-		const answer = await geometryWorker().line(
-			request,
-			this.paths,
-			this.options,
-			places,
-			this.teller(request)
-		);
-		if (request !== this.request || answer.ok === 'stale') return;
-		this.busy = false;
-		if (!answer.ok) {
-			this.problem = answer.problem;
-			this.preview = [];
-			this.deviations = [];
-			this.doubtful = [];
-			return;
-		}
-		this.take(answer.value, Math.max(0.002, this.drift / 50));
-		this.deviations = answer.value.flatMap((l) => l.deviation ?? []);
-		this.doubtful = answer.value.flatMap((l) => l.doubtful ?? []);
+		const lines = await this.reckon('line', [this.paths, this.options, places]);
+		if (!lines) return;
+		this.take(lines, Math.max(0.002, this.drift / 50));
+		this.deviations = lines.flatMap((l) => l.deviation ?? []);
+		this.doubtful = lines.flatMap((l) => l.doubtful ?? []);
+	}
+
+	override remember(): void {
+		last = this.settings;
+	}
+	override kept(bench: AfterKeeping): void {
+		bench.letGoOfAnchors();
+		bench.tell(`${this.name}: ${this.anchorsBefore} anchors are ${this.anchorsAfter} now.`);
+	}
+	override get replaced(): ReadonlySet<string> {
+		return this.preview.length ? super.replaced : new Set();
+	}
+	override get driftBand() {
+		if (this.way === 'through' || this.way === 'rebuild') return undefined;
+		return { paths: this.outlines.map(lineOf), drift: this.drift };
 	}
 
 	/** The brush goes over the line: anchors beside it belong to the stretch. */
@@ -158,4 +164,24 @@ export class FairOperation extends LineChange {
 		}
 		this.change(0);
 	}
+}
+
+/** Fairs what is selected: the stretch between the selected anchors, or whole outlines. */
+export function beginFair(bench: Bench, settings: Partial<FairSettings> = {}): FairOperation | string {
+	const entered = bench.enteredOutline;
+	if (bench.enteredOutlines.filter((o) => bench.anchorsOf(o.id).size > 0).length > 1)
+		return 'The selected anchors lie on two outlines. Select a stretch of one, or none for all of both.';
+	const stretch = entered && bench.anchors.size > 1 ? bench.anchors : undefined;
+	const outlines = entered ? bench.enteredOutlines : bench.targets();
+	if (outlines.length === 0) return 'There is no outline to fair.';
+	const operation = new FairOperation(stretch ? [entered!] : outlines, bench.drawing, stretch);
+	if (operation.likely !== undefined) operation.drift = operation.likely;
+	Object.assign(operation, last, settings);
+	return operation;
+}
+
+/** As it was faired last, so many times as strong. */
+export function strongerFair(times: number): Partial<FairSettings> {
+	last = { ...last, strength: Math.min(20, (last.strength ?? 1) * times) };
+	return { way: 'fair' };
 }

@@ -3,12 +3,11 @@ import type { Point } from '../../core/geometry/point';
 import { recordAs, type Drawing } from '../../core/document/drawing';
 import type { Edit } from '../../core/document/history';
 import { replaceLines, type NewId } from '../../core/document/edits/operations';
-import { resolve, type Outline } from '../../core/document/outline';
+import { lineOf, type Outline } from '../../core/document/outline';
 import { twoWayDistance } from '../../core/geometry/edge-tree';
 import { anchorCount } from '../../core/geometry/measure';
 import type { Path } from '../../core/geometry/path';
-import { restartGeometryWorker } from '../../workers/geometry.client';
-import { Operation } from './operation.svelte';
+import { idsOf, Operation } from './operation.svelte';
 
 /** A line in place of another, and how far it lies from it at most, mm. */
 interface NewLine {
@@ -32,11 +31,11 @@ export abstract class LineChange extends Operation {
 	constructor(
 		readonly outlines: readonly Outline[],
 		drawing: Drawing,
-		lineOf: (outline: Outline) => Path = resolve
+		line: (outline: Outline) => Path = lineOf
 	) {
 		super();
-		this.paths = outlines.map(lineOf);
-		this.firsts = outlines.map((o) => (o.first ? recordAs(drawing, 'line', o.first).path : resolve(o)));
+		this.paths = outlines.map(line);
+		this.firsts = outlines.map((o) => (o.first ? recordAs(drawing, 'line', o.first).path : lineOf(o)));
 		this.anchorsBefore = anchorsOf(this.paths);
 		this.anchorsAfter = this.anchorsBefore;
 	}
@@ -54,12 +53,12 @@ export abstract class LineChange extends Operation {
 			: this.moved;
 	}
 
-	override stop(): void {
-		if (this.busy) restartGeometryWorker();
-		super.stop();
+	override get replaced(): ReadonlySet<string> {
+		return idsOf(this.outlines);
 	}
 
 	edit(drawing: Drawing, newId: NewId): Edit {
-		return replaceLines(drawing, new Map(this.outlines.map((o, i) => [o.id, this.preview[i]])), newId);
+		const lines = new Map(this.outlines.map((o, i) => [o.id, this.preview[i]]));
+		return replaceLines(drawing, lines, newId, this.moved);
 	}
 }

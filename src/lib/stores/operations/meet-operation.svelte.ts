@@ -8,16 +8,21 @@ import {
 	type GivesWay,
 	type Meeting,
 	type MeetSide,
-	type MeetWay
+	type MeetWay,
+	endAt,
+	meetingAt,
+	nearestEnds,
+	sidesOf
 } from '../../core/document/edits/meet';
-import { madePlain, resolve, sourceLine, type Outline } from '../../core/document/outline';
+import { madePlain, lineOf, sourceLine, type Outline } from '../../core/document/outline';
 import { segmentBeside } from '../../core/document/edits/handles';
 import { toProblem } from '../../core/errors';
 import { twoWayDistance } from '../../core/geometry/edge-tree';
 import { deviationFrom } from '../../core/geometry/deviation';
 import { STRIDE, type Path } from '../../core/geometry/path';
 import { pointAt } from '../../core/geometry/segment';
-import { Operation } from './operation.svelte';
+import type { Bench } from '../bench.svelte';
+import { idsOf, Operation } from './operation.svelte';
 
 /** mm: how finely it is told how far the lines move. */
 const FINE = 0.001;
@@ -62,18 +67,20 @@ export class MeetOperation extends Operation {
 			this.made = meet(this.outlines, this.first, this.second, this.way, this.gives);
 			this.problem = undefined;
 		} catch (error) {
-			this.problem = toProblem(error);
-			this.preview = [];
-			this.deviations = [];
+			this.fail(toProblem(error));
 			return;
 		}
 		this.after = meetingOf(this.made, this.first, this.second);
-		this.preview = this.made.map(resolve);
-		const old: Path[] = this.outlines.map(resolve);
+		this.preview = this.made.map(lineOf);
+		const old: Path[] = this.outlines.map(lineOf);
 		const { distance, x, y } = twoWayDistance(old, this.preview, FINE, 0.1);
 		this.moved = distance;
 		this.worst = distance > 0 ? { x, y, off: distance } : undefined;
 		this.deviations = this.preview.map((path, i) => deviationFrom(path, old[i], 0.2, FINE));
+	}
+
+	override get replaced(): ReadonlySet<string> {
+		return idsOf(this.outlines);
 	}
 
 	edit(_drawing: Drawing): Edit {
@@ -87,4 +94,34 @@ function middleOf(outlines: readonly Outline[], part: MeetSide): Point {
 	const segment = segmentBeside(outline, outline.anchors.indexOf(part.anchor), part.side)!;
 	const { types, segs } = sourceLine(outline);
 	return pointAt(types[segment], segs, STRIDE * segment, 0.5);
+}
+
+/** The two parts that are selected to meet: the sides of an anchor, or two ends. */
+export function partsToMeet(
+	bench: Bench
+): { outlines: readonly Outline[]; parts: readonly [MeetSide, MeetSide] } | undefined {
+	const picked = bench.enteredOutlines.flatMap((outline) =>
+		[...bench.anchorsOf(outline.id)].map((anchor) => ({ outline, anchor }))
+	);
+	if (picked.length === 0) {
+		const outlines = bench.selectedOutlines.filter((o) => !o.closed);
+		const parts = outlines.length === 1 || outlines.length === 2 ? nearestEnds(outlines) : undefined;
+		return parts && { outlines, parts };
+	}
+	const [one] = picked;
+	if (picked.length === 1)
+		return meetingAt(one.outline, one.anchor)
+			? { outlines: [one.outline], parts: sidesOf(one.outline.id, one.anchor) }
+			: undefined;
+	const [first, second] = picked.map((p) => endAt(p.outline, p.anchor));
+	if (picked.length !== 2 || !first || !second) return undefined;
+	return { outlines: [...new Set(picked.map((p) => p.outline))], parts: [first, second] };
+}
+
+/** Makes the two selected parts meet. */
+export function beginMeet(bench: Bench): MeetOperation | undefined {
+	const meeting = partsToMeet(bench);
+	if (!meeting) return undefined;
+	bench.looking.combed = true;
+	return new MeetOperation(meeting.outlines.map(madePlain), ...meeting.parts);
 }

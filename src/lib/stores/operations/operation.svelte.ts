@@ -1,19 +1,65 @@
 /** An operation in progress: settings, a live preview, and what it would do; then kept or dropped. */
+import type { Point } from '../../core/geometry/point';
 import type { Problem } from '../../core/errors';
 import type { Deviation, Worst } from '../../core/geometry/deviation';
 import type { CornerVerdict } from '../../core/trace/corner-verdicts';
 import type { Path } from '../../core/geometry/path';
-import { proxy } from '../../workers/geometry.client';
+import { toProblem } from '../../core/errors';
+import type { Edit } from '../../core/document/history';
+import type { NewId } from '../../core/document/edits/operations';
+import type { Drawing } from '../../core/document/drawing';
+import type { Outline } from '../../core/document/outline';
+import type { WorkArguments, WorkName } from '../../core/operations/work';
+import { hand, nextRequest, type Task } from '../../workers/geometry.client';
+import type { Station } from '../stations';
 
-let requests = 0;
-
-/** Numbers requests to workers, so that the newest wins. */
-export function nextRequest(): number {
-	return ++requests;
+/** What a kept operation may say and pick of the bench that it lay on. */
+export interface AfterKeeping {
+	readonly drawing: Drawing;
+	station: Station | undefined;
+	tell(sentence: string): void;
+	/** Selects what came of it, where no outline is entered; lets go of anchors and stretches. */
+	pickMade(edit: Edit): void;
+	letGoOfAnchors(): void;
 }
 
-/** What every operation shows. */
+/** What every operation is and shows: its settings are fields of its own kind. */
 export abstract class Operation {
+	abstract readonly kind: string;
+	/** The name of its step. */
+	abstract readonly name: string;
+	/** The outlines that it works on. */
+	abstract readonly outlines: readonly Outline[];
+	/** What keeping it does. */
+	abstract edit(drawing: Drawing, newId: NewId): Edit;
+	/** Its settings are there next time. */
+	remember(): void {}
+	/** What is said and picked once it is kept. */
+	kept(bench: AfterKeeping, edit: Edit): void {
+		bench.letGoOfAnchors();
+		bench.pickMade(edit);
+	}
+	/** Ids of the outlines in whose place the preview stands: they are shown faint. */
+	get replaced(): ReadonlySet<string> {
+		return NONE;
+	}
+	/** The band in which lines may move, mm to either side. */
+	get driftBand(): { readonly paths: readonly Path[]; readonly drift: number } | undefined {
+		return undefined;
+	}
+	/** Corners of what is being placed. */
+	get frame(): readonly Point[] | undefined {
+		return undefined;
+	}
+	/** The preview is only to be looked at for the moment. */
+	get rough(): boolean {
+		return false;
+	}
+	/** A picture as the work sees it, in place of the picture itself, and of which reference. */
+	get seenPicture(): { readonly reference: string; readonly bitmap: ImageBitmap } | undefined {
+		return undefined;
+	}
+
 	/** Lines to show as the result. */
 	preview = $state.raw<readonly Path[]>([]);
 	/** Where the new line lies farthest off. */
@@ -52,11 +98,45 @@ export abstract class Operation {
 		this.progress = 0;
 		return (this.request = nextRequest());
 	}
-	/** Takes the progress of a request, while it is the newest. */
-	protected teller(request: number): (share: number) => void {
-		return proxy((share: number) => {
-			if (request === this.request) this.progress = share;
+	private task: { stop(): void } | undefined;
+
+	/**
+	 * Has work of the core done for the settings as they are, telling its progress.
+	 * @returns its value; undefined where newer settings made it stale, or where it failed, which is then shown.
+	 */
+	protected async reckon<N extends WorkName>(
+		name: N,
+		args: WorkArguments<N>
+	): Promise<Extract<Awaited<Task<N>['answer']>, { ok: true }>['value'] | undefined> {
+		const request = this.begin();
+		const task = hand.run(name, args, {
+			tell: (share) => {
+				if (request === this.request && typeof share === 'number') this.progress = share;
+			}
 		});
+		this.task = task;
+		const answer = await task.answer.catch((error: unknown) => ({
+			ok: false as const,
+			problem: toProblem(error)
+		}));
+		if (request !== this.request || answer.ok === 'stale') return undefined;
+		this.task = undefined;
+		this.busy = false;
+		if (!answer.ok) {
+			this.fail(answer.problem);
+			return undefined;
+		}
+		this.problem = undefined;
+		return answer.value as Extract<Awaited<Task<N>['answer']>, { ok: true }>['value'];
+	}
+	/** Shows why there is no result. */
+	protected fail(problem: Problem): void {
+		this.busy = false;
+		this.problem = problem;
+		this.preview = [];
+		this.deviations = [];
+		this.doubtful = [];
+		this.worst = undefined;
 	}
 	/** What the next move of the person may be, where it is not just to keep or to drop. */
 	get hint(): string | undefined {
@@ -86,7 +166,15 @@ export abstract class Operation {
 	}
 	stop(): void {
 		clearTimeout(this.timer);
+		this.task?.stop();
+		this.task = undefined;
 		this.request = nextRequest();
 		this.busy = false;
 	}
 }
+
+const NONE: ReadonlySet<string> = new Set();
+
+/** The ids of outlines, as a set. */
+export const idsOf = (outlines: readonly Outline[]): ReadonlySet<string> =>
+	new Set(outlines.map((o) => o.id));

@@ -4,7 +4,7 @@ import type { Drawing } from '../../core/document/drawing';
 import { freeName, nextRank } from '../../core/document/drawing';
 import type { Edit } from '../../core/document/history';
 import type { NewId } from '../../core/document/edits/operations';
-import { resolve, type Outline } from '../../core/document/outline';
+import { lineOf, type Outline } from '../../core/document/outline';
 import {
 	mirrorAt,
 	moveBy,
@@ -18,7 +18,9 @@ import { unionBox } from '../../core/geometry/measure';
 import { compose, IDENTITY, type Affine } from '../../core/geometry/path';
 import { boxOf } from '../../core/geometry/pick';
 import type { Box } from '../../core/geometry/segment';
-import { nextRequest, Operation } from './operation.svelte';
+import { nextRequest } from '../../workers/geometry.client';
+import type { Bench } from '../bench.svelte';
+import { idsOf, Operation } from './operation.svelte';
 
 export class PlaceOperation extends Operation {
 	readonly kind = 'place';
@@ -52,7 +54,7 @@ export class PlaceOperation extends Operation {
 
 	constructor(readonly outlines: readonly Outline[]) {
 		super();
-		this.bounds = unionBox(outlines.map((o) => boxOf(resolve(o))));
+		this.bounds = unionBox(outlines.map((o) => boxOf(lineOf(o))));
 		this.about = { x: (this.bounds.x0 + this.bounds.x1) / 2, y: (this.bounds.y0 + this.bounds.y1) / 2 };
 	}
 
@@ -79,11 +81,10 @@ export class PlaceOperation extends Operation {
 		this.request = nextRequest();
 		this.busy = false;
 		try {
-			this.preview = this.made().map(resolve);
+			this.preview = this.made().map(lineOf);
 			this.problem = undefined;
 		} catch (error) {
-			this.preview = [];
-			this.problem = toProblem(error);
+			this.fail(toProblem(error));
 		}
 	}
 
@@ -92,8 +93,12 @@ export class PlaceOperation extends Operation {
 		return this.outlines.map((o) => transformOutline(o, map));
 	}
 
+	override get replaced(): ReadonlySet<string> {
+		return this.copy ? new Set() : idsOf(this.outlines);
+	}
+
 	/** The corners of what is placed, as it lies now, round it. */
-	get frame(): Point[] {
+	override get frame(): Point[] {
 		const { x0, y0, x1, y1 } = this.bounds;
 		const [a, b, c, d, e, f] = this.map;
 		return [
@@ -175,4 +180,12 @@ export class PlaceOperation extends Operation {
 			})
 		};
 	}
+}
+
+/** Moves, turns, scales, mirrors or copies the selected outlines. */
+export function beginPlace(bench: Bench): PlaceOperation | undefined {
+	const outlines = bench.selectedOutlines.filter((o) => !o.locked);
+	if (outlines.length === 0) return undefined;
+	bench.leave();
+	return new PlaceOperation(outlines);
 }

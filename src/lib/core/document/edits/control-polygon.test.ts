@@ -7,7 +7,7 @@ import { turnAt } from '../../geometry/measure';
 import { PathBuilder, polygonPath } from '../../geometry/path';
 import { setKind } from './anchors';
 import { controlPolygon, pullVertex } from './control-polygon';
-import { ANCHOR_STRIDE, outlineFromPath, placeOfAnchor, resolve, type Outline } from '../outline';
+import { ANCHOR_STRIDE, outlineFromPath, placeOfAnchor, lineOf, type Outline } from '../outline';
 
 const facts = { id: 'o', name: 'Ear', layer: 'cut', rank: 1 };
 const smooth = (o: Outline) => setKind(o, new Set(o.anchors), 'smooth');
@@ -32,7 +32,7 @@ describe('the control polygon', () => {
 	test('the line lies within the convex hull of each span of its polygon (Piegl and Tiller, 3.1)', () => {
 		// The box of the polygon holds the line.
 		const vertices = controlPolygon(round);
-		const path = resolve(round);
+		const path = lineOf(round);
 		const box = (axis: 'x' | 'y') => vertices.map((v) => v[axis]);
 		for (let i = 0; i < path.types.length; i++) {
 			const [x, y] = [path.segs[8 * i], path.segs[8 * i + 1]];
@@ -53,7 +53,7 @@ describe('the control polygon', () => {
 					const v = controlPolygon(round)[k];
 					const next = pullVertex(round, v.anchor, v.side!, v.x + dx, v.y + dy);
 					const i = next.anchors.indexOf(v.anchor);
-					expect(Math.abs(turnAt(resolve(next), i))).toBeLessThan(1e-6);
+					expect(Math.abs(turnAt(lineOf(next), i))).toBeLessThan(1e-6);
 					const moved = controlPolygon(next)[k];
 					expect([moved.x, moved.y]).toEqual([v.x + dx, v.y + dy]);
 					// Every other vertex stays to the last bit; of the anchors only the one between the two handles moves.

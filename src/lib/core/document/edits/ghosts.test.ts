@@ -8,7 +8,7 @@ import { pathArea } from '../../geometry/measure';
 import { newDrawing, outlinesOf, recordAs, recordsOf, type Drawing } from '../drawing';
 import { applyStep, makeStep, type Edit } from '../history';
 import { addPaths, broughtBack, dropGhosts, keepGhosts, removeOutlines, replaceLines } from './operations';
-import { resolve } from '../outline';
+import { lineOf } from '../outline';
 import { moveBy, placeOutlines } from './transform';
 
 let ids = 0;
@@ -24,7 +24,7 @@ function two(): Drawing {
 describe('ghosts', () => {
 	test('a ghost is the line as it was when it was kept; a newer one takes its place; let go, its line goes too', () => {
 		let drawing = two();
-		const was = resolve(outlinesOf(drawing)[0]);
+		const was = lineOf(outlinesOf(drawing)[0]);
 		drawing = after(drawing, keepGhosts(drawing, outlinesOf(drawing), newId));
 		expect(recordsOf(drawing, 'line')).toHaveLength(2);
 		const [outline] = outlinesOf(drawing);
@@ -36,7 +36,7 @@ describe('ghosts', () => {
 		expect(recordAs(drawing, 'line', changed.ghost!).path).toEqual(was);
 		expect(changed.first).not.toBe(changed.ghost);
 		// Brought back it is the line that it was.
-		expect(Math.abs(pathArea(resolve(broughtBack(drawing, changed, changed.ghost!))))).toBeCloseTo(
+		expect(Math.abs(pathArea(lineOf(broughtBack(drawing, changed, changed.ghost!))))).toBeCloseTo(
 			Math.abs(pathArea(was)),
 			9
 		);
@@ -64,7 +64,7 @@ describe('ghosts', () => {
 
 	test('what is written for a machine knows nothing of ghosts', () => {
 		let drawing = two();
-		const shapes = (d: Drawing) => outlinesOf(d).map((o) => ({ paths: [resolve(o)], name: o.name }));
+		const shapes = (d: Drawing) => outlinesOf(d).map((o) => ({ paths: [lineOf(o)], name: o.name }));
 		const plain = writeSvg(shapes(drawing));
 		drawing = after(drawing, keepGhosts(drawing, outlinesOf(drawing), newId));
 		expect(writeSvg(shapes(drawing))).toBe(plain);

@@ -1,4 +1,5 @@
 /** Editing under the hand: moving, bending, rounding, shapes, drawing, selecting, transforming. */
+import { shapeOutline } from './made';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blob } from '../../../../../tests/shapes';
@@ -12,7 +13,7 @@ import { curvatureAt, directionAt, pointAt } from '../../geometry/segment';
 import { alignedToStraights, insertAnchors, moveAnchors, placeHandle, setKind } from './anchors';
 import { handleFaults, mendHandles, radiusAt, segmentBeside, setRadius, tinyHandles } from './handles';
 import { continued, drawnOutline, pulledAnchor, strokeOutline, turnedRound } from './line-drawing';
-import { madePlain, outlineFromPath, placeOfAnchor, resolve, sourceLine, type Outline } from '../outline';
+import { madePlain, outlineFromPath, placeOfAnchor, lineOf, sourceLine, type Outline } from '../outline';
 import {
 	anchorsInReach,
 	followShare,
@@ -90,7 +91,7 @@ describe('moving', () => {
 			expect(slid.anchors).toHaveLength(outline.anchors.length);
 			const place = placeOfAnchor(slid, added[0])!;
 			expect(Math.hypot(place.x - p.x, place.y - p.y)).toBeLessThan(1e-6);
-			expect(twoWayDistance([resolve(slid)], [path], 1e-4, 0.05).distance).toBeLessThan(0.02);
+			expect(twoWayDistance([lineOf(slid)], [path], 1e-4, 0.05).distance).toBeLessThan(0.02);
 		}
 	});
 
@@ -137,7 +138,7 @@ describe('moving', () => {
 		expect(anchorsInReach(square, square.anchors[1], reach)).toBe(0);
 		const more = withAnchorsInReach(square, square.anchors[1], reach);
 		expect(anchorsInReach(more, square.anchors[1], reach)).toBeGreaterThan(1);
-		expect(twoWayDistance([resolve(more)], [resolve(square)], 1e-6).distance).toBeLessThan(1e-9);
+		expect(twoWayDistance([lineOf(more)], [lineOf(square)], 1e-6).distance).toBeLessThan(1e-9);
 	});
 });
 
@@ -218,11 +219,11 @@ describe('segments', () => {
 
 	test('an open line is made longer straight on, shorter along its curve; a closed one has no end', () => {
 		const open = outlineFromPath(new PathBuilder(0, 0).cubic(5, 8, 15, 8, 20, 0).open(), facts);
-		const all = pathLength(resolve(open));
+		const all = pathLength(lineOf(open));
 		const shorter = setLineLength(open, all - 4, 'end', 'curve');
-		expect(pathLength(resolve(shorter))).toBeCloseTo(all - 4, 6);
-		expect(twoWayDistance([resolve(shorter)], [resolve(open)], 1e-4, 0.02).distance).toBeCloseTo(4, 0);
-		expect(pathLength(resolve(setLineLength(open, all + 3, 'start', 'straight')))).toBeCloseTo(all + 3, 6);
+		expect(pathLength(lineOf(shorter))).toBeCloseTo(all - 4, 6);
+		expect(twoWayDistance([lineOf(shorter)], [lineOf(open)], 1e-4, 0.02).distance).toBeCloseTo(4, 0);
+		expect(pathLength(lineOf(setLineLength(open, all + 3, 'start', 'straight')))).toBeCloseTo(all + 3, 6);
 		expect(() => setLineLength(square, 5, 'end', 'straight')).toThrow('no end');
 	});
 
@@ -230,7 +231,7 @@ describe('segments', () => {
 		// A triangle whose tip at (10, 20) was cut off at a height of 18.
 		const blunt = outlineFromPath(polygonPath([0, 0, 20, 0, 11, 18, 9, 18]), facts);
 		const sharp = sharpenTip(blunt, blunt.anchors[2], blunt.anchors[3], 'straight');
-		expect(pathArea(resolve(sharp))).toBeCloseTo(200, 6);
+		expect(pathArea(lineOf(sharp))).toBeCloseTo(200, 6);
 		expect(sharp.anchors).toHaveLength(3);
 		const open = outlineFromPath(polygonPath([0, 0, 9, 18, 11, 18, 20, 0], false), facts);
 		const tip = sharpenTip(open, open.anchors[1], open.anchors[2], 'straight');
@@ -246,7 +247,7 @@ describe('segments', () => {
 			.close();
 		const o = outlineFromPath(lens, facts);
 		const top = sharpenTip(o, o.anchors[2], o.anchors[3], 'curve');
-		expect(pathBox(resolve(top)).y1).toBeCloseTo(Math.sqrt(125), 6);
+		expect(pathBox(lineOf(top)).y1).toBeCloseTo(Math.sqrt(125), 6);
 		expect(() => sharpenTip(square, 1, 2, 'straight')).toThrow('do not meet');
 	});
 
@@ -330,10 +331,10 @@ describe('corners that stay editable', () => {
 	test('rounds hang on anchors: changed, taken out, made plain; one that fits no more becomes as large as fits', () => {
 		const rounds = exchangeRounds(undefined, [1, 3], (anchor) => ({ anchor, radius: 2 }))!;
 		const o: Outline = { ...square, rounds };
-		expect(resolve(o).types.filter((t) => t === ARC)).toHaveLength(2);
+		expect(lineOf(o).types.filter((t) => t === ARC)).toHaveLength(2);
 		expect(sourceLine(o).types).toHaveLength(4);
 		// A square with two corners rounded: area less (1 - pi/4) r^2 each.
-		expect(pathArea(resolve(o))).toBeCloseTo(100 - 2 * (1 - Math.PI / 4) * 4, 9);
+		expect(pathArea(lineOf(o))).toBeCloseTo(100 - 2 * (1 - Math.PI / 4) * 4, 9);
 		const place = (anchor: number) => placeOfAnchor(o, anchor);
 		expect(roundsFit(sourceLine(o), rounds, place).ok).toBe(true);
 		expect(roundsFit(sourceLine(o), [{ anchor: 1, radius: 50 }], place)).toMatchObject({
@@ -342,14 +343,14 @@ describe('corners that stay editable', () => {
 		const squeezed = withRounds(sourceLine(o), [{ anchor: 1, radius: 50 }], place);
 		expect(Math.max(...squeezed.types)).toBe(ARC);
 		const cut: Outline = { ...square, rounds: [{ anchor: 2, first: 3, second: 1 }] };
-		expect(pathArea(resolve(cut))).toBeCloseTo(100 - 1.5, 9);
+		expect(pathArea(lineOf(cut))).toBeCloseTo(100 - 1.5, 9);
 		expect(exchangeRounds(rounds, [1, 3], undefined)).toBeUndefined();
 		const plain = madePlain(o);
 		expect(plain.rounds).toBeUndefined();
 		expect(plain.anchors).toHaveLength(6);
-		expect(resolve(plain)).toEqual(expect.objectContaining({ closed: true }));
+		expect(lineOf(plain)).toEqual(expect.objectContaining({ closed: true }));
 		const moved = moveAnchors(o, new Set([1]), 1, 1);
-		expect(resolve(moved).types.filter((t) => t === ARC)).toHaveLength(2);
+		expect(lineOf(moved).types.filter((t) => t === ARC)).toHaveLength(2);
 	});
 });
 
@@ -422,12 +423,13 @@ describe('ready shapes', () => {
 			{ shape: 'arc', radius: 9, sweep: 130, ...lying }
 		];
 		for (const recipe of recipes) {
-			const o = { ...outlineFromPath(shapePath(recipe), facts), recipe };
+			const o = shapeOutline(recipe, facts);
 			for (const m of [moveBy(3, -8), turnBy(77, 1, 2), scaleBy(2.5, 2.5, 4, 4), mirrorAt(30, -2, 6)]) {
 				const next = transformOutline(o, m);
-				expect(twoWayDistance([shapePath(next.recipe!)], [resolve(next)], 1e-5, 0.5).distance).toBeLessThan(
-					1e-6
-				);
+				expect(
+					twoWayDistance([shapePath(next.recipe!.settings as ShapeRecipe)], [lineOf(next)], 1e-5, 0.5)
+						.distance
+				).toBeLessThan(1e-6);
 			}
 			expect(transformRecipe(recipe, scaleBy(2, 1, 0, 0))).toBeUndefined();
 			expect(transformOutline(o, scaleBy(2, 1, 0, 0)).recipe).toBeUndefined();
@@ -444,7 +446,7 @@ describe('whole outlines', () => {
 					transformOutline(o, turnBy(degrees, x, 3)),
 					scaleBy(scale, scale, x, 1)
 				);
-				expect(pathArea(resolve(there)) / pathArea(resolve(o))).toBeCloseTo(scale * scale, 6);
+				expect(pathArea(lineOf(there)) / pathArea(lineOf(o))).toBeCloseTo(scale * scale, 6);
 				const back = transformOutline(
 					transformOutline(there, scaleBy(1 / scale, 1 / scale, x, 1)),
 					turnBy(-degrees, x, 3)
@@ -454,11 +456,11 @@ describe('whole outlines', () => {
 			{ numRuns: 30 }
 		);
 		expect(transformOutline(square, turnBy(90, 0, 0)).points[8]).toBe(10);
-		expect(pathArea(resolve(transformOutline(square, mirrorAt(90, 0, 0))))).toBe(-100);
+		expect(pathArea(lineOf(transformOutline(square, mirrorAt(90, 0, 0))))).toBe(-100);
 		const disc = outlineFromPath(shapePath({ shape: 'circle', radius: 10, x: 0, y: 0, angle: 0 }), facts);
 		const oval = transformOutline(disc, scaleBy(2, 1, 0, 0));
-		expect(resolve(oval).types).not.toContain(ARC);
-		expect(pathArea(resolve(oval))).toBeCloseTo(200 * Math.PI, 0);
+		expect(lineOf(oval).types).not.toContain(ARC);
+		expect(pathArea(lineOf(oval))).toBeCloseTo(200 * Math.PI, 0);
 		expect(() => transformOutline(square, scaleBy(0, 1, 0, 0))).toThrow('vanish');
 		const rounded = transformOutline({ ...square, rounds: [{ anchor: 1, radius: 2 }] }, scaleBy(3, 3, 0, 0));
 		expect(rounded.rounds).toEqual([{ anchor: 1, radius: 6 }]);
@@ -483,7 +485,7 @@ describe('drawing', () => {
 			true,
 			facts
 		);
-		expect(pathArea(resolve(straight))).toBeCloseTo(40.5, 12);
+		expect(pathArea(lineOf(straight))).toBeCloseTo(40.5, 12);
 	});
 
 	test('going on from either end keeps the anchors and their ids; closing adds the one segment', () => {
@@ -527,7 +529,7 @@ describe('drawing', () => {
 			true
 		);
 		expect(shut.closed).toBe(true);
-		expect(pathArea(resolve(shut))).toBeCloseTo(100, 12);
+		expect(pathArea(lineOf(shut))).toBeCloseTo(100, 12);
 		const twice = turnedRound(turnedRound(o));
 		expect(twice.points).toEqual(o.points.map((v) => v + 0));
 	});
@@ -549,7 +551,7 @@ describe('drawing', () => {
 		});
 		const closed = strokeOutline(ring, 0.2, 3, facts);
 		expect(closed.closed).toBe(true);
-		expect(Math.abs(pathArea(resolve(closed)) / (400 * Math.PI) - 1)).toBeLessThan(0.02);
+		expect(Math.abs(pathArea(lineOf(closed)) / (400 * Math.PI) - 1)).toBeLessThan(0.02);
 	});
 });
 
@@ -571,7 +573,7 @@ describe('selecting', () => {
 });
 
 describe('snapping', () => {
-	const paths = [resolve(square)];
+	const paths = [lineOf(square)];
 	test('anchors and middles before lines, lines before the grid; nothing beyond the reach', () => {
 		expect(findSnap(9.8, 0.1, 0.5, { paths, guides: [] })).toMatchObject({ x: 10, y: 0, kind: 'anchor' });
 		expect(findSnap(5.2, 0.1, 0.5, { paths, guides: [] })).toMatchObject({ x: 5, y: 0, kind: 'middle' });
@@ -618,5 +620,5 @@ describe('snapping', () => {
 });
 
 test('boxes of what was made stay with it', () => {
-	expect(pathBox(resolve(square))).toEqual({ x0: 0, y0: 0, x1: 10, y1: 10 });
+	expect(pathBox(lineOf(square))).toEqual({ x0: 0, y0: 0, x1: 10, y1: 10 });
 });

@@ -12,7 +12,7 @@ import { insertAnchors, placeHandle } from './anchors';
 import { newDrawing } from '../drawing';
 import { endAt, meet, meetingAt, meetingOf, MEET_WAYS, nearestEnds, sidesOf } from './meet';
 import { mendFault } from '../../check/mend';
-import { outlineFromPath, placeOfAnchor, resolve, type Outline } from '../outline';
+import { outlineFromPath, placeOfAnchor, lineOf, type Outline } from '../outline';
 
 const facts = { id: 'o', name: 'Fin', layer: 'cut', rank: 1 };
 
@@ -32,7 +32,7 @@ describe('meeting', () => {
 			p[7 * i + 1] + 1.4 * (p[7 * i + 5] - p[7 * i + 1])
 		);
 		expect(meetingAt(longer, added[0])!.how).toBe('direction');
-		expect(combOf(resolve(longer)).steps.length).toBeGreaterThan(0);
+		expect(combOf(lineOf(longer)).steps.length).toBeGreaterThan(0);
 		const sides = sidesOf('o', added[0]);
 		for (const gives of ['first', 'second', 'both'] as const) {
 			const [met] = meet([longer], ...sides, 'curvature', gives);
@@ -44,7 +44,7 @@ describe('meeting', () => {
 			if (gives === 'second') expect(after).toBeCloseTo(meetingAt(longer, added[0])!.before, 9);
 			// The comb shows it: there is no step at this place any more.
 			const x = met.points[7 * i];
-			expect(combOf(resolve(met)).steps.every((step) => step.x !== x)).toBe(true);
+			expect(combOf(lineOf(met)).steps.every((step) => step.x !== x)).toBe(true);
 			// At the anchors beside it the line runs on as before.
 			for (const k of [i - 1, i + 1]) {
 				const id = met.anchors[(k + met.anchors.length) % met.anchors.length];
@@ -66,11 +66,11 @@ describe('meeting', () => {
 		const [turned] = meet([peak], ...sidesOf('o', 2), 'direction', 'first');
 		expect(meetingAt(turned, 2)!.turn).toBeCloseTo(0, 9);
 		// The straight, which was not to give way, is one still.
-		expect(resolve(turned).types[1]).toBe(STRAIGHT);
+		expect(lineOf(turned).types[1]).toBe(STRAIGHT);
 		expect(placeOfAnchor(turned, 2)).toEqual({ x: 10, y: 8 });
 		const [even] = meet([peak], ...sidesOf('o', 2), 'direction', 'both');
 		expect(meetingAt(even, 2)!.turn).toBeCloseTo(0, 9);
-		expect(resolve(even).types[1]).toBe(CUBIC);
+		expect(lineOf(even).types[1]).toBe(CUBIC);
 	});
 
 	const left = outlineFromPath(new PathBuilder(0, 0).cubic(6, 9, 12, 9, 18, 2).open(), {

@@ -17,7 +17,7 @@ import {
 } from '../drawing';
 import type { Edit } from '../history';
 import { placePath } from './placement';
-import { outlineFromPath, resolve, withPath, type Outline } from '../outline';
+import { outlineFromPath, lineOf, replaceLine, type Outline, type OutlineFacts } from '../outline';
 
 /** Makes ids; the caller knows chance, the core does not. */
 export type NewId = () => string;
@@ -96,48 +96,40 @@ export function addPaths(
 	return { put };
 }
 
-/** An outline with a simpler line; the line as it first was is kept beside it from the first time on. */
-export function replaceLines(drawing: Drawing, lines: ReadonlyMap<string, Path>, newId: NewId): Edit {
+/**
+ * Outlines with other lines; the line as it first was is kept beside each from the first time on.
+ * @param reach mm: anchors that moved no farther are the same.
+ */
+export function replaceLines(
+	drawing: Drawing,
+	lines: ReadonlyMap<string, Path>,
+	newId: NewId,
+	reach = 0
+): Edit {
 	const put: DrawingRecord[] = [];
 	let rank = nextRank(drawing);
 	for (const [id, path] of lines) {
 		const outline = recordAs(drawing, 'outline', id);
-		if (resolve(outline) === path) continue;
+		if (lineOf(outline) === path) continue;
 		let first = outline.first;
 		if (!first) {
-			const line: KeptLine = { type: 'line', id: newId(), rank: rank++, path: resolve(outline) };
+			const line: KeptLine = { type: 'line', id: newId(), rank: rank++, path: lineOf(outline) };
 			put.push(line);
 			first = line.id;
 		}
-		put.push({ ...withPath(outline, path), first });
+		put.push({ ...replaceLine(outline, path, { reach }), first });
 	}
 	return { put };
 }
 
-/** Offset outlines as new ones beside their source, named after it. */
-export function addOffset(
-	drawing: Drawing,
-	source: Outline,
-	paths: readonly Path[],
-	where: string,
-	newId: NewId
-): Edit {
-	const put: Outline[] = [];
-	let rank = nextRank(drawing);
-	let at: Drawing = drawing;
-	for (const path of paths) {
-		const name = freeName(at, `${source.name}, ${where}`);
-		const outline = outlineFromPath(path, {
-			id: newId(),
-			name,
-			layer: source.layer,
-			rank: rank++,
-			...(source.colour ? { colour: source.colour } : {})
-		});
-		put.push(outline);
-		at = { ...at, records: new Map(at.records).set(outline.id, outline) };
-	}
-	return { put };
+/** What a new outline beside a source has from it: its layer and colour, and a name that is not taken. */
+export function factsLike(drawing: Drawing, source: Outline, name: string): Omit<OutlineFacts, 'id'> {
+	return {
+		name: freeName(drawing, name),
+		layer: source.layer,
+		rank: nextRank(drawing),
+		...(source.colour ? { colour: source.colour } : {})
+	};
 }
 
 /** The lines kept beside an outline, by id: as it first was, and its ghost. */
@@ -149,7 +141,7 @@ export function keepGhosts(drawing: Drawing, outlines: readonly Outline[], newId
 	const put: DrawingRecord[] = [];
 	let rank = nextRank(drawing);
 	for (const outline of outlines) {
-		const line: KeptLine = { type: 'line', id: newId(), rank: rank++, path: resolve(outline) };
+		const line: KeptLine = { type: 'line', id: newId(), rank: rank++, path: lineOf(outline) };
 		put.push(line, { ...outline, ghost: line.id });
 	}
 	return { put, remove: letGoOf(drawing, outlines, (o) => [o.ghost]) };
@@ -163,7 +155,7 @@ export function dropGhosts(drawing: Drawing, outlines: readonly Outline[]): Edit
 
 /** An outline with a line that is kept beside it in place of its own. @throws CoreError `gone` */
 export function broughtBack(drawing: Drawing, outline: Outline, line: string): Outline {
-	return withPath(outline, recordAs(drawing, 'line', line).path);
+	return replaceLine(outline, recordAs(drawing, 'line', line).path);
 }
 
 /** Those of the lines kept beside outlines to which no other outline refers. */

@@ -13,10 +13,9 @@ import {
 	handleAt,
 	MARK_STRIDE,
 	otherSide,
-	resolve,
 	segmentTotal,
 	sourceLine,
-	withPath,
+	replaceLine,
 	type Outline,
 	type Side
 } from '../outline';
@@ -247,12 +246,12 @@ export function setLineLength(
 	how: 'straight' | 'curve'
 ): Outline {
 	if (outline.closed) throw new CoreError('closed', 'A closed outline has no end to lengthen.');
-	const path = resolve(outline);
+	const path = sourceLine(outline);
 	let now = 0;
 	for (let i = 0; i < path.types.length; i++) now += segmentLength(path.types[i], path.segs, STRIDE * i);
 	const next = lengthen(path, end, length - now, how);
 	if (!next.ok) throw new CoreError(next.problem.code, next.problem.sentence);
-	return withPath(outline, next.value);
+	return replaceLine(outline, next.value);
 }
 
 /** The stretch between two anchors as one straight: the anchors between go. The shorter way round a closed outline. */
@@ -336,8 +335,8 @@ export function sharpenTip(outline: Outline, from: number, to: number, how: 'str
 	const meeting = meetings.sort((a, b) => a.t - a.u - (b.t - b.u))[0];
 	if (!meeting) throw noCorner;
 	if (outline.closed)
-		return withPath(outline, closePath(stretchBetween(longTail, meeting.u, k + meeting.t), 1e-6));
+		return replaceLine(outline, closePath(stretchBetween(longTail, meeting.u, k + meeting.t), 1e-6));
 	const a = stretchBetween(longHead, 0, k + meeting.t);
 	const b = stretchBetween(longTail, meeting.u, longTail.types.length);
-	return withPath(outline, new PathBuilder(a.segs[0], a.segs[1]).along(a).along(b).open());
+	return replaceLine(outline, new PathBuilder(a.segs[0], a.segs[1]).along(a).along(b).open());
 }

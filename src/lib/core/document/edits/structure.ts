@@ -5,7 +5,7 @@ import type { Path } from '../../geometry/path';
 import { freeName, nextRank, type Drawing, type DrawingRecord } from '../drawing';
 import type { Edit } from '../history';
 import { removeOutlines, type NewId } from './operations';
-import { outlineFromPath, resolve, withPath, type Outline } from '../outline';
+import { allRounds, lineOf, outlineFromPath, replaceLine, sourceLine, type Outline } from '../outline';
 
 /** What becomes of the outlines that something new was made of. */
 export type SourceFate = 'removed' | 'hidden' | 'kept';
@@ -15,16 +15,23 @@ function newLike(drawing: Drawing, source: Outline, paths: readonly Path[], newI
 	let rank = nextRank(drawing);
 	let at = drawing;
 	return paths.map((path) => {
-		const outline = outlineFromPath(path, {
+		const facts = {
 			id: newId(),
 			name: freeName(at, source.name),
 			layer: source.layer,
 			rank: rank++,
 			...(source.colour ? { colour: source.colour } : {})
-		});
+		};
+		const outline = withRoundsOf(source, outlineFromPath(path, facts));
 		at = { ...at, records: new Map(at.records).set(outline.id, outline) };
 		return outline;
 	});
+}
+
+/** A new outline with the rounded corners of a source whose anchors it has. */
+function withRoundsOf(source: Outline, outline: Outline): Outline {
+	if (allRounds(source).length === 0) return outline;
+	return { ...replaceLine(outline, lineOf(outline), { sources: [outline, source] }), id: outline.id };
 }
 
 /** The pieces of a combination as new outlines; the sources are removed, hidden (and so not cut twice) or kept. */
@@ -55,8 +62,8 @@ export function joinOutlines(drawing: Drawing, sources: readonly Outline[], join
 	const gone = new Set<string>();
 	joined.paths.forEach((path, i) => {
 		const list = joined.from[i].map((k) => sources[k]);
-		if (list.length === 1 && resolve(list[0]) === path) return;
-		put.push(withPath(list[0], path));
+		if (list.length === 1 && lineOf(list[0]) === path) return;
+		put.push(replaceLine(list[0], path, { sources: list }));
 		for (const other of list.slice(1)) gone.add(other.id);
 	});
 	return { put, remove: removeOutlines(drawing, gone).remove };
@@ -66,7 +73,9 @@ export function joinOutlines(drawing: Drawing, sources: readonly Outline[], join
 export function replaceBy(drawing: Drawing, outline: Outline, paths: readonly Path[], newId: NewId): Edit {
 	if (paths.length === 0) return removeOutlines(drawing, new Set([outline.id]));
 	const [first, ...rest] = paths;
-	return { put: [withPath(outline, first), ...newLike(drawing, outline, rest, newId)] };
+	return {
+		put: [replaceLine(outline, first), ...newLike(drawing, outline, rest, newId)]
+	};
 }
 
 /** An outline cut at places: one cut opens a closed one, n cuts make n parts of it, n + 1 of an open one. */
@@ -76,6 +85,6 @@ export function breakOutline(
 	places: readonly Place[],
 	newId: NewId
 ): { edit: Edit; parts: number } {
-	const parts = breakAt(resolve(outline), places);
+	const parts = breakAt(sourceLine(outline), places);
 	return { edit: replaceBy(drawing, outline, parts, newId), parts: parts.length };
 }

@@ -5,8 +5,9 @@ import { arcsToCubics } from '../../geometry/segment';
 import { segmentToCurve } from './anchors';
 import type { Drawing, DrawingRecord } from '../drawing';
 import type { Edit } from '../history';
-import { ANCHOR_STRIDE, MARK_STRIDE, madePlain, segmentTotal, type Outline } from '../outline';
-import { transformRecipe } from '../recipes/shapes';
+import type { Round } from '../rounds';
+import { ANCHOR_STRIDE, detached, MARK_STRIDE, madePlain, segmentTotal, type Outline } from '../outline';
+import { recipeType, type Recipe } from '../recipes/recipes';
 
 /**
  * The outline under a map. Arcs stay arcs and rounded corners stay rounded where it keeps circles round; otherwise arcs
@@ -36,22 +37,40 @@ export function transformOutline(outline: Outline, m: Affine): Outline {
 		points[i + 6] = det < 0 ? -base.points[i + 6] : base.points[i + 6];
 	}
 	const scale = Math.sqrt(Math.abs(det));
-	const recipe = base.recipe && transformRecipe(base.recipe, m);
-	const { recipe: _, rounds, ...rest } = base;
+	const moved = base.recipe && carriedRecipe(base.recipe, m, scale);
+	const { recipe, rounds, ...rest } = moved ? base : detached(base);
 	return {
 		...rest,
 		points,
-		...(recipe ? { recipe } : {}),
+		...(recipe && moved ? { recipe: moved } : {}),
 		...(rounds
 			? {
-					rounds: rounds.map((r) =>
-						'radius' in r
-							? { ...r, radius: r.radius * scale }
-							: { ...r, first: r.first * scale, second: r.second * scale }
-					)
+					rounds: rounds.map((r) => scaledRound(r, scale))
 				}
 			: {})
 	};
+}
+
+const scaledRound = (r: Round, scale: number): Round =>
+	'radius' in r
+		? { ...r, radius: r.radius * scale }
+		: { ...r, first: r.first * scale, second: r.second * scale };
+
+/**
+ * What a recipe becomes under a map of its result; undefined where it is made plain. One made from other lines keeps its
+ * result only as long as those go along; then it is made again anyway.
+ */
+function carriedRecipe(recipe: Recipe, m: Affine, scale: number): Recipe | undefined {
+	const settings = recipeType(recipe).carried(recipe.settings, m);
+	if (settings === undefined) return undefined;
+	const { rounds } = recipe;
+	return {
+		...recipe,
+		settings,
+		// Made from its numbers alone, it is made anew from them, to the bit.
+		...(recipe.inputs.length === 0 ? { made: '' } : {}),
+		...(rounds ? { rounds: rounds.map((r) => scaledRound(r, scale)) } : {})
+	} as Recipe;
 }
 
 /** Outlines under a map; the lines kept beside them go along, so that what they tell stays what it is. */

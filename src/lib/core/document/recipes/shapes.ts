@@ -1,8 +1,9 @@
 /** Ready shapes, kept as what they are: the recipe they were made from stays with the outline until it is made plain. */
 import type { Point } from '../../geometry/point';
-import { CoreError } from '../../errors';
+import { CoreError, done, failed, toProblem } from '../../errors';
 import { arcShape, bulgeThrough, circleOf } from '../../geometry/arc';
-import { fillet } from '../../geometry/corner';
+import { roundsFit } from '../rounds';
+import type { RecipeField, RecipeType } from './recipe-type';
 import { circlePath, PathBuilder, polygonPath, type Affine, type Path } from '../../geometry/path';
 
 /** Where a shape lies: its middle, and how it is turned, degrees anticlockwise. */
@@ -10,6 +11,8 @@ interface Lying {
 	readonly x: number;
 	readonly y: number;
 	readonly angle: number;
+	/** Mirrored at its own level axis before it is turned. */
+	readonly mirrored?: true;
 }
 
 /** All lengths in mm. */
@@ -45,13 +48,7 @@ export type ShapeRecipe =
 export type ShapeName = ShapeRecipe['shape'];
 
 /** What of a shape is a number to be typed: its field, its word, how small and large it may be. */
-export interface ShapeField {
-	readonly name: string;
-	readonly word: string;
-	readonly kind: 'length' | 'count' | 'angle' | 'share';
-	readonly least: number;
-	readonly most: number;
-}
+export type ShapeField = Exclude<RecipeField, { kind: 'choice' }>;
 
 const length = (name: string, word: string, least = 0.001): ShapeField => ({
 	name,
@@ -84,8 +81,22 @@ export const SHAPE_FIELDS: Readonly<Record<ShapeName, readonly ShapeField[]>> = 
 	]
 };
 
-/** The lines of a recipe. @throws CoreError `bad-shape`, and what a corner radius that does not fit says. */
+/** The lines of a shape. @throws CoreError `bad-shape`, and what a corner radius that does not fit says. */
 export function shapePath(recipe: ShapeRecipe): Path {
+	const base = shapeBase(recipe);
+	if (!('corner' in recipe) || recipe.corner <= 0) return base;
+	const corners = Array.from(base.types, (_, i): Point => ({ x: base.segs[8 * i], y: base.segs[8 * i + 1] }));
+	const made = roundsFit(
+		base,
+		corners.map((_, i) => ({ anchor: i, radius: recipe.corner })),
+		(i) => corners[i]
+	);
+	if (!made.ok) throw new CoreError(made.problem.code, made.problem.sentence);
+	return made.value;
+}
+
+/** The lines of a shape before its corners are rounded. @throws CoreError `bad-shape` */
+export function shapeBase(recipe: ShapeRecipe): Path {
 	for (const field of SHAPE_FIELDS[recipe.shape]) {
 		const value = (recipe as unknown as Record<string, number>)[field.name];
 		if (!(value >= field.least && value <= field.most))
@@ -101,14 +112,13 @@ export function shapePath(recipe: ShapeRecipe): Path {
 		case 'rectangle': {
 			const w = recipe.width / 2;
 			const h = recipe.height / 2;
-			return rounded(place([-w, -h, w, -h, w, h, -w, h]), recipe.corner);
+			return polygonPath(place([-w, -h, w, -h, w, h, -w, h]));
 		}
 		case 'polygon':
-			return rounded(place(onRing(recipe.sides, () => recipe.radius)), recipe.corner);
+			return polygonPath(place(onRing(recipe.sides, () => recipe.radius)));
 		case 'star':
-			return rounded(
-				place(onRing(2 * recipe.points, (i) => (i % 2 ? recipe.inner * recipe.radius : recipe.radius))),
-				recipe.corner
+			return polygonPath(
+				place(onRing(2 * recipe.points, (i) => (i % 2 ? recipe.inner * recipe.radius : recipe.radius)))
 			);
 		case 'ellipse': {
 			const [a, b] = [recipe.width / 2, recipe.height / 2];
@@ -150,11 +160,12 @@ export function shapePath(recipe: ShapeRecipe): Path {
 			const reach = recipe.length / 2 - r;
 			if (!(reach > 1e-9)) throw new CoreError('bad-shape', 'A slot must be longer than it is wide.');
 			const p = place([-reach, -r, reach, -r, reach, r, -reach, r]);
+			const round = recipe.mirrored ? -1 : 1;
 			return new PathBuilder(p[0], p[1])
 				.line(p[2], p[3])
-				.arc(1, p[4], p[5])
+				.arc(round, p[4], p[5])
 				.line(p[6], p[7])
-				.arc(1, p[0], p[1])
+				.arc(round, p[0], p[1])
 				.close();
 		}
 		case 'arc': {
@@ -180,37 +191,18 @@ function onRing(count: number, radius: (i: number) => number): number[] {
 	}).flat();
 }
 
-function placer({ x, y, angle }: Lying): (points: readonly number[]) => number[] {
+function placer({ x, y, angle, mirrored }: Lying): (points: readonly number[]) => number[] {
 	const rad = (angle * Math.PI) / 180;
 	const c = angle ? Math.cos(rad) : 1;
 	const s = angle ? Math.sin(rad) : 0;
 	return (points) => {
 		const out: number[] = [];
-		for (let i = 0; i < points.length; i += 2)
-			out.push(x + points[i] * c - points[i + 1] * s, y + points[i] * s + points[i + 1] * c);
+		for (let i = 0; i < points.length; i += 2) {
+			const up = mirrored ? -points[i + 1] : points[i + 1];
+			out.push(x + points[i] * c - up * s, y + points[i] * s + up * c);
+		}
 		return out;
 	};
-}
-
-/** All corners of a polygon rounded alike. */
-function rounded(points: readonly number[], radius: number): Path {
-	let path = polygonPath(points);
-	if (radius <= 0) return path;
-	for (let i = 0; i < points.length; i += 2) {
-		let at = 0;
-		let least = Infinity;
-		for (let k = 0; k < path.types.length; k++) {
-			const off = Math.hypot(path.segs[8 * k] - points[i], path.segs[8 * k + 1] - points[i + 1]);
-			if (off < least) {
-				least = off;
-				at = k;
-			}
-		}
-		const next = fillet(path, at, radius);
-		if (!next.ok) throw new CoreError(next.problem.code, next.problem.sentence);
-		path = next.value;
-	}
-	return path;
 }
 
 /**
@@ -231,6 +223,10 @@ export function transformRecipe(recipe: ShapeRecipe, m: Affine): ShapeRecipe | u
 	scaled.x = a * recipe.x + c * recipe.y + e;
 	scaled.y = b * recipe.x + d * recipe.y + f;
 	scaled.angle = turn + (flips ? -recipe.angle : recipe.angle);
+	if (flips && recipe.shape !== 'arc') {
+		if (recipe.mirrored) delete scaled.mirrored;
+		else scaled.mirrored = true;
+	}
 	return scaled as unknown as ShapeRecipe;
 }
 
@@ -250,3 +246,35 @@ export function arcThrough(from: Point, by: Point, to: Point): ShapeRecipe & { s
 	const degrees = (rad: number) => (rad * 180) / Math.PI;
 	return { shape: 'arc', x, y, radius, angle: degrees(shape.startRad), sweep: degrees(shape.sweepRad) };
 }
+
+/** A ready shape as a recipe made from nothing but its numbers. Its anchors are counted from 1 in their order. */
+export const shapeRecipe: RecipeType<ShapeRecipe> = {
+	word: ({ shape }) => shape,
+	inputs: { least: 0, most: 0 },
+	engine: 1,
+	isDear: () => false,
+	*resolve(_, recipe) {
+		try {
+			shapePath(recipe);
+			const path = shapeBase(recipe);
+			const count = path.types.length + (path.closed ? 0 : 1);
+			const anchors = Array.from({ length: count }, (__, i) => i + 1);
+			const rounds =
+				'corner' in recipe && recipe.corner > 0
+					? anchors.map((anchor) => ({ anchor, radius: recipe.corner }))
+					: undefined;
+			return done([{ path, part: '', anchors, ...(rounds ? { rounds } : {}) }]);
+		} catch (error) {
+			const { code, sentence } = toProblem(error);
+			return failed(code, sentence);
+		}
+	},
+	carried: transformRecipe,
+	fields: ({ shape }) => SHAPE_FIELDS[shape],
+	holds: (settings) =>
+		typeof settings.shape === 'string' &&
+		settings.shape in SHAPE_FIELDS &&
+		[...SHAPE_FIELDS[settings.shape as ShapeName].map((f) => f.name), 'x', 'y', 'angle'].every((name) =>
+			Number.isFinite(settings[name])
+		)
+};

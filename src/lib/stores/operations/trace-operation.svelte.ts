@@ -1,16 +1,5 @@
-/** Operations in progress: settings, a live preview, and what it would do; then kept or dropped. */
-import type { Drawing, Reference } from '../../core/document/drawing';
-import { recordAs } from '../../core/document/drawing';
-import type { Edit } from '../../core/document/history';
-import { addOffset, addTraced, type NewId } from '../../core/document/edits/operations';
-import { resolve, type Outline } from '../../core/document/outline';
-import type { Problem } from '../../core/errors';
-import { anchorCount } from '../../core/geometry/measure';
-import type { StepOptions } from '../../core/plane/offset-steps';
-import type { JoinKind } from '../../core/plane/offset-strips';
-import { transformDeviation } from '../../core/geometry/deviation';
-import { polygonPath, type Path } from '../../core/geometry/path';
-import type { Box } from '../../core/geometry/segment';
+/** Outlines of a picture: the boundary at once, then what is in sight, then the whole. */
+import { recordAs, type Drawing, type Reference } from '../../core/document/drawing';
 import {
 	cropInOriginal,
 	inOriginal,
@@ -20,25 +9,21 @@ import {
 	placePath,
 	scaleOf
 } from '../../core/document/edits/placement';
+import { addTraced, type NewId } from '../../core/document/edits/operations';
+import type { Edit } from '../../core/document/history';
+import { transformDeviation } from '../../core/geometry/deviation';
+import { polygonPath, type Path } from '../../core/geometry/path';
+import type { Box } from '../../core/geometry/segment';
 import type { Channel } from '../../core/trace/picture';
 import type { Rectangle } from '../../core/trace/perspective';
 import type { Trace } from '../../core/trace/trace';
 import type { Way, WayOptions } from '../../core/trace/ways';
-import { geometryWorker, proxy, restartGeometryWorker } from '../../workers/geometry.client';
-import type { ChartPoint } from '../../workers/geometry.protocol';
+import { seenBox } from '../../render/view';
+import { proxy } from '../../workers/geometry.client';
 import { pictureWorker } from '../../workers/picture.client';
-import type {
-	CombineOperation,
-	CornerOperation,
-	JoinOperation,
-	TrimOperation
-} from './build-operations.svelte';
-import { LineChange } from './line-change.svelte';
-import { nextRequest, Operation } from './operation.svelte';
-import type { MeetOperation } from './meet-operation.svelte';
-import type { FairOperation } from './fair-operation.svelte';
-import type { PlaceOperation } from './place-operation.svelte';
+import type { Bench } from '../bench.svelte';
 import { whenOpen } from '../files/pictures';
+import { Operation, type AfterKeeping } from './operation.svelte';
 
 /** What the window shows of the paper, mm, and how many screen pixels a millimetre takes. */
 export interface Sight {
@@ -48,6 +33,7 @@ export interface Sight {
 
 export class TraceOperation extends Operation {
 	readonly kind = 'trace';
+	readonly outlines = [];
 	way = $state<Way>('tone');
 	colours = $state<number | 'auto'>('auto');
 	withBackground = $state(false);
@@ -110,11 +96,8 @@ export class TraceOperation extends Operation {
 		if (isOver() || answer.ok === 'stale') return;
 		this.busy = false;
 		if (!answer.ok) {
-			this.problem = answer.problem;
-			this.preview = [];
+			this.fail(answer.problem);
 			this.result = undefined;
-			this.deviations = [];
-			this.worst = undefined;
 			return;
 		}
 		const trace = answer.value;
@@ -243,6 +226,21 @@ export class TraceOperation extends Operation {
 		super.stop();
 	}
 
+	get name(): string {
+		return `Trace "${this.reference.name}"`;
+	}
+	override kept(bench: AfterKeeping, edit: Edit): void {
+		bench.station = 'mend';
+		const outlines = edit.put?.filter((r) => r.type === 'outline').length ?? 0;
+		bench.tell(`${outlines} outlines traced. The picture stays underneath; P hides it.`);
+	}
+	override get rough(): boolean {
+		return this.busy;
+	}
+	override get seenPicture() {
+		return this.seen && { reference: this.reference.id, bitmap: this.seen };
+	}
+
 	edit(drawing: Drawing, newId: NewId): Edit {
 		return addTraced(
 			drawing,
@@ -256,130 +254,14 @@ export class TraceOperation extends Operation {
 /** px: smaller pictures are traced as a whole at once. */
 const PATIENCE_PX = 2_000_000;
 
-export class SimplifyOperation extends LineChange {
-	readonly kind = 'simplify';
-	/** mm */
-	tolerance = $state(0.1);
-	chart = $state.raw<readonly ChartPoint[]>([]);
-	private drawing = false;
-
-	/** Computes the chart of anchors against drift, from fine to coarse. */
-	async draw(): Promise<void> {
-		const tolerances = Array.from({ length: 13 }, (_, i) => 0.005 * Math.pow(2, i * 0.75));
-		const points: ChartPoint[] = [];
-		this.drawing = true;
-		await geometryWorker().chart(
-			nextRequest(),
-			this.paths,
-			tolerances,
-			proxy((point: ChartPoint) => {
-				points.push(point);
-				this.chart = [...points];
-			})
-		);
-		this.drawing = false;
-	}
-
-	protected async run(): Promise<void> {
-		const request = this.begin();
-		const answer = await geometryWorker().simplify(request, this.paths, this.tolerance, this.teller(request));
-		if (request !== this.request || answer.ok === 'stale') return;
-		this.busy = false;
-		if (!answer.ok) {
-			this.problem = answer.problem;
-			this.preview = [];
-			return;
-		}
-		this.take(answer.value, Math.max(0.001, this.tolerance / 50));
-	}
-
-	override stop(): void {
-		// What is left of the chart is no longer wanted either.
-		if (this.drawing) restartGeometryWorker();
-		super.stop();
-	}
+/** Traces a picture, in the way that is asked for. */
+export function beginTrace(bench: Bench, reference: Reference, way?: Way): TraceOperation {
+	bench.leave();
+	bench.selected = new Set();
+	const operation = new TraceOperation(reference, () => ({
+		box: seenBox(bench.view, bench.size),
+		scale: bench.view.scale
+	}));
+	if (way) operation.way = way;
+	return operation;
 }
-
-export class OffsetOperation extends Operation {
-	readonly kind = 'offset';
-	/** mm, above 0. */
-	distance = $state(2);
-	steps = $state(1);
-	way = $state<StepOptions['way']>('outside');
-	join = $state<JoinKind>('round');
-	miterLimit = $state(4);
-	/** Of open outlines. */
-	side = $state<NonNullable<StepOptions['side']>>('both');
-	ends = $state<NonNullable<StepOptions['ends']>>('round');
-	band = $state(false);
-	error = $state(0);
-	anchorsAfter = $state(0);
-	fallback = $state(false);
-	/** Why a part of what was asked for did not come. */
-	partly = $state.raw<Problem | undefined>();
-	readonly hasClosed: boolean;
-	readonly hasOpen: boolean;
-
-	constructor(readonly outlines: readonly Outline[]) {
-		super();
-		this.hasClosed = outlines.some((o) => o.closed);
-		this.hasOpen = outlines.some((o) => !o.closed);
-	}
-
-	/** What is asked for next time as well. */
-	get settings() {
-		const { distance, way, join, side, ends, band } = this;
-		return { distance, way, join, side, ends, band };
-	}
-
-	protected async run(): Promise<void> {
-		const request = this.begin();
-		const answer = await geometryWorker().offset(request, this.outlines.map(resolve), {
-			...this.settings,
-			steps: this.steps,
-			miterLimit: this.miterLimit
-		});
-		if (request !== this.request || answer.ok === 'stale') return;
-		this.busy = false;
-		if (!answer.ok) {
-			this.problem = answer.problem;
-			this.preview = [];
-			return;
-		}
-		this.problem = undefined;
-		this.preview = answer.value.paths;
-		this.error = answer.value.error;
-		this.fallback = answer.value.fallback;
-		this.partly = answer.value.problem;
-		this.anchorsAfter = answer.value.paths.reduce((sum, path) => sum + anchorCount(path), 0);
-	}
-
-	override stop(): void {
-		if (this.busy) restartGeometryWorker();
-		super.stop();
-	}
-
-	get name(): string {
-		if (!this.hasClosed) return 'Offset line';
-		return { outside: 'Offset outside', inside: 'Offset inside', both: 'Offset both ways' }[this.way];
-	}
-
-	edit(drawing: Drawing, newId: NewId): Edit {
-		const where = !this.hasClosed
-			? 'beside'
-			: { outside: 'outside', inside: 'inside', both: 'offset' }[this.way];
-		return addOffset(drawing, this.outlines[0], this.preview, where, newId);
-	}
-}
-
-export type AnyOperation =
-	| TraceOperation
-	| SimplifyOperation
-	| OffsetOperation
-	| CombineOperation
-	| JoinOperation
-	| TrimOperation
-	| CornerOperation
-	| PlaceOperation
-	| FairOperation
-	| MeetOperation;

@@ -1,0 +1,68 @@
+<script lang="ts">
+	/** On the tag: what an outline was made from, its numbers as fields, and the way to make it plain. */
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import { isOfOlderEngine, madeAnew, makePlain, withSettings } from '$lib/core/document/edits/made';
+	import type { Outline } from '$lib/core/document/outline';
+	import { recipeType, type Recipe } from '$lib/core/document/recipes/recipes';
+	import NumberField from '../parts/NumberField.svelte';
+
+	let { bench, outline, recipe }: { bench: Bench; outline: Outline; recipe: Recipe } = $props();
+	const type = $derived(recipeType(recipe));
+	const word = $derived(type.word(recipe.settings));
+	const values = $derived(recipe.settings as unknown as Record<string, number & string>);
+	const sources = $derived(
+		recipe.inputs.map(({ record }) => {
+			const source = bench.drawing.records.get(record);
+			return source?.type === 'outline' ? source.name : '';
+		})
+	);
+	const set = (field: string, value: number | string) =>
+		bench.commit(`Change the ${word}`, withSettings(bench.drawing, outline, { [field]: value }));
+</script>
+
+<div class="part" data-testid="recipe">
+	<b>{word}</b>
+	{#if sources.length}
+		<span class="quiet"
+			>follows {sources.length === 1 ? `"${sources[0]}"` : `${sources.length} outlines`}</span
+		>
+	{/if}
+	{#each type.fields(recipe.settings) as field (field.name)}
+		{#if field.kind === 'choice'}
+			<span class="kinds" role="group" aria-label={field.word}>
+				{#each field.items as item (item.value)}
+					<button
+						class="word"
+						class:here={values[field.name] === item.value}
+						aria-pressed={values[field.name] === item.value}
+						onclick={() => set(field.name, item.value)}>{item.word}</button
+					>
+				{/each}
+			</span>
+		{:else}
+			<NumberField
+				label={field.word}
+				kind={field.kind === 'length' ? 'length' : 'number'}
+				unit={bench.unit}
+				suffix={field.kind === 'angle' ? '°' : ''}
+				digits={field.kind === 'count' ? 0 : 3}
+				width={11}
+				least={field.least}
+				most={field.most}
+				value={values[field.name]}
+				onset={(v) => set(field.name, field.kind === 'count' ? Math.round(v) : v)}
+			/>
+		{/if}
+	{/each}
+	{#if recipe.stale}<span class="quiet" role="status">being made anew …</span>{/if}
+	{#if isOfOlderEngine(outline)}
+		<button
+			class="word"
+			title="An older reckoning made this line. The newer one may lie a hair beside it."
+			onclick={() => bench.commit('Make anew', madeAnew(bench.drawing, outline))}>make anew</button
+		>
+	{/if}
+	<button class="word" onclick={() => bench.commit('Make plain', makePlain(bench.drawing, [outline]))}
+		>make plain</button
+	>
+</div>

@@ -1,0 +1,143 @@
+/** What belongs to an edit beside what a person did: edges keep their ids, followers follow, nothing refers to what is gone. */
+import { outlinesOf, type Drawing, type DrawingRecord } from './drawing';
+import { withKeptEdges } from './edges';
+import { follow, graphOf, refuseCircle, sameForFollowers, setOf, type Patience } from './graph';
+import type { Edit } from './history';
+import { detached, type Outline } from './outline';
+import type { Recipe } from './recipes/recipes';
+import type { Round } from './rounds';
+
+export interface Completed {
+	readonly edit: Edit;
+	/** Followers that became plain because a line that they were made from is gone, or because they were changed by hand. */
+	readonly plain: readonly Outline[];
+	/** How many rounded corners were lost with their anchors. */
+	readonly lostRounds: number;
+	/** Sets that are still to be made again, away from the hand. */
+	readonly dear: readonly string[];
+	/** Outlines of which nothing is left, each with the reason. */
+	readonly empty: readonly Outline[];
+	/** How many recipes were made again. */
+	readonly made: number;
+}
+
+/**
+ * The edit with everything that it brings with it, as one edit.
+ * @param patience whether dear followers are made at once too, or marked and left for later.
+ * @throws CoreError `circle`
+ */
+export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 'all'): Completed {
+	const put = new Map<string, DrawingRecord>();
+	const remove = new Set((edit.remove ?? []).filter((id) => drawing.records.has(id)));
+	const plain: Outline[] = [];
+	let lostRounds = 0;
+	const changed = new Set<string>(remove);
+	const changing = new Set((edit.put ?? []).map((record) => record.id));
+	for (const record of edit.put ?? []) {
+		if (record.type !== 'outline') {
+			put.set(record.id, record);
+			continue;
+		}
+		const before = drawing.records.get(record.id);
+		const own = before?.type === 'outline' ? before : undefined;
+		let next = record;
+		if (own && next.recipe && changedLine(own, next) && !isRemade(own, next, changing)) {
+			next = detached(next);
+			if (own.recipe?.inputs.length) plain.push(next);
+		}
+		const tidy = tidyRounds(next);
+		if (own) lostRounds += roundCount(own) > 0 ? Math.max(0, roundCount(own) - roundCount(tidy)) : 0;
+		next = own ? withKeptEdges(own, tidy) : tidy;
+		put.set(next.id, next);
+		if (!own || !sameForFollowers(own, next)) changed.add(next.id);
+	}
+	for (const id of remove) put.delete(id);
+	const records = new Map(drawing.records);
+	for (const id of remove) records.delete(id);
+	for (const record of put.values()) records.set(record.id, record);
+	keepOutTaken(drawing, records, remove, put);
+	plain.push(...madePlainWithout(records, put));
+	const now: Drawing = { ...drawing, records };
+	for (const record of edit.put ?? []) {
+		const at = records.get(record.id);
+		if (at?.type === 'outline' && at.recipe?.inputs.length && at.recipe.made === '')
+			refuseCircle(now, graphOf(now).sets.get(setOf(at)) ?? [at], at.recipe.inputs);
+	}
+	const followed = follow(now, changed, patience);
+	for (const [id, outline] of followed.put) put.set(id, outline);
+	for (const id of followed.remove) {
+		put.delete(id);
+		if (drawing.records.has(id)) remove.add(id);
+	}
+	return {
+		edit: { ...edit, put: [...put.values()], remove: [...remove] },
+		plain,
+		lostRounds,
+		dear: followed.dear,
+		empty: [...followed.put.values()].filter((o) => o.recipe?.problem),
+		made: followed.made
+	};
+}
+
+const roundCount = (o: Outline): number => o.rounds?.length ?? 0;
+
+const changedLine = (a: Outline, b: Outline): boolean =>
+	a.points !== b.points || a.anchors !== b.anchors || a.marks !== b.marks || a.closed !== b.closed;
+
+/** Whether the new line of an outline is one that its recipe gives, or will give of inputs that change in the same edit. */
+function isRemade(before: Outline, after: Outline, changing: ReadonlySet<string>): boolean {
+	if (before.recipe === after.recipe) return false;
+	return (
+		before.recipe?.made !== after.recipe!.made ||
+		after.recipe!.made === '' ||
+		after.recipe!.inputs.some(({ record }) => changing.has(record))
+	);
+}
+
+/** Rounds whose anchors are gone go with them. */
+function tidyRounds(outline: Outline): Outline {
+	const { rounds } = outline;
+	if (!rounds?.length) return outline;
+	const ids = new Set(outline.anchors);
+	const kept: readonly Round[] = rounds.filter((r) => ids.has(r.anchor));
+	if (kept.length === rounds.length) return outline;
+	const { rounds: _, ...rest } = outline;
+	return kept.length ? { ...rest, rounds: kept } : rest;
+}
+
+/** A part that a person takes out of what a recipe gives stays out when it is made again. */
+function keepOutTaken(
+	drawing: Drawing,
+	records: Map<string, DrawingRecord>,
+	removed: ReadonlySet<string>,
+	put: Map<string, DrawingRecord>
+): void {
+	for (const id of removed) {
+		const gone = drawing.records.get(id);
+		if (gone?.type !== 'outline' || !gone.recipe?.inputs.length) continue;
+		const part = gone.recipe.part ?? '';
+		for (const other of graphOf(drawing).sets.get(setOf(gone)) ?? []) {
+			const now = records.get(other.id);
+			if (now?.type !== 'outline' || !now.recipe) continue;
+			const without = [...(now.recipe.without ?? []), part];
+			// The set keeps its name even where the one that gave it goes.
+			const recipe = { ...now.recipe, without, set: setOf(gone) } as Recipe;
+			const next = { ...now, recipe };
+			records.set(next.id, next);
+			put.set(next.id, next);
+		}
+	}
+}
+
+/** Followers of what is no longer there become plain, with the lines and ids that they have. */
+function madePlainWithout(records: Map<string, DrawingRecord>, put: Map<string, DrawingRecord>): Outline[] {
+	const plain: Outline[] = [];
+	for (const outline of outlinesOf({ id: '', name: '', records: new Map(records) })) {
+		if (!outline.recipe?.inputs.some(({ record }) => records.get(record)?.type !== 'outline')) continue;
+		const next = detached(outline);
+		records.set(next.id, next);
+		put.set(next.id, next);
+		plain.push(next);
+	}
+	return plain;
+}

@@ -1,0 +1,80 @@
+/** Outlines that are made by recipes: begun, changed in their settings, made plain. */
+import { unwrap } from '../../errors';
+import { finish } from '../../progress';
+import type { Drawing } from '../drawing';
+import { graphOf, remade, setOf } from '../graph';
+import type { Edit } from '../history';
+import { detached, madePlain, type Outline, type OutlineFacts } from '../outline';
+import { hashOf } from '../prints';
+import { RECIPES, recipeType, type Recipe, type RecipeKind, type RecipeSettings } from '../recipes/recipes';
+import type { ShapeRecipe } from '../recipes/shapes';
+
+const NO_LINE = {
+	type: 'outline',
+	closed: false,
+	nextAnchor: 1,
+	anchors: new Uint32Array(0),
+	points: new Float64Array(0),
+	marks: new Uint8Array(0)
+} as const;
+
+/** A recipe whose result is still to be made. */
+function begun<K extends RecipeKind>(
+	kind: K,
+	settings: RecipeSettings[K],
+	sources: readonly Outline[] = []
+): Recipe {
+	const inputs = sources.map((source) => ({ record: source.id }));
+	return { kind, inputs, settings, engine: RECIPES[kind].engine, made: '' } as unknown as Recipe;
+}
+
+/** A ready shape as an outline. @throws CoreError `bad-shape`, and what a corner radius that does not fit says. */
+export function shapeOutline(settings: ShapeRecipe, facts: OutlineFacts): Outline {
+	const outline: Outline = { ...facts, ...NO_LINE, recipe: begun('shape', settings) };
+	const made = unwrap(finish(RECIPES.shape.resolve([], settings)));
+	const drawing = { id: '', name: '', records: new Map() };
+	const print = hashOf(JSON.stringify(settings));
+	return remade(drawing, [outline], [], print, { ok: true, value: made }).put[0];
+}
+
+/**
+ * A line that is made from others from now on, and made again whenever they change. What comes of it is made when the edit
+ * becomes a step.
+ */
+export function addFollower<K extends RecipeKind>(
+	kind: K,
+	settings: RecipeSettings[K],
+	sources: readonly Outline[],
+	facts: OutlineFacts
+): Edit {
+	return { put: [{ ...facts, ...NO_LINE, recipe: begun(kind, settings, sources) }] };
+}
+
+/** All outlines that a recipe gives, with other settings: to be made again. */
+export function withSettings(drawing: Drawing, outline: Outline, settings: object): Edit {
+	const members = graphOf(drawing).sets.get(setOf(outline)) ?? [outline];
+	return {
+		put: members.map((o) => ({
+			...o,
+			recipe: { ...o.recipe!, settings: { ...o.recipe!.settings, ...settings }, made: '' } as Recipe
+		}))
+	};
+}
+
+/** The outline made anew by the engine as it is now, where an older one made it. */
+export const madeAnew = (drawing: Drawing, outline: Outline): Edit => withSettings(drawing, outline, {});
+
+/** Whether an older engine made an outline than would now. */
+export const isOfOlderEngine = ({ recipe }: Outline): boolean =>
+	recipe !== undefined && recipe.engine < recipeType(recipe).engine;
+
+/** Outlines made plain; what else their recipes give stays as it is and is plain too. */
+export function makePlain(drawing: Drawing, outlines: readonly Outline[]): Edit {
+	const put = new Map<string, Outline>();
+	for (const outline of outlines) {
+		put.set(outline.id, madePlain(outline));
+		for (const other of graphOf(drawing).sets.get(setOf(outline)) ?? [])
+			if (!put.has(other.id)) put.set(other.id, detached(other));
+	}
+	return { put: [...put.values()] };
+}

@@ -1,0 +1,74 @@
+/** What a kind of recipe is: what it is made from, how it is made, how it moves, what of it can be typed. */
+import type { Result } from '../../errors';
+import type { Affine, Path } from '../../geometry/path';
+import type { Round } from '../rounds';
+
+/** What a recipe is made from: a whole line, places on it, or one of its edges. All ids last. */
+export type Ref =
+	| { readonly record: string }
+	| { readonly record: string; readonly anchors: readonly number[] }
+	| { readonly record: string; readonly edge: number };
+
+/** A stretch from corner to corner of an input, with the width that it carries, mm. */
+export interface InputEdge {
+	readonly id: number;
+	readonly width?: number;
+}
+
+/** A line that a recipe is made from, as it is resolved. */
+export interface InputLine {
+	readonly record: string;
+	readonly path: Path;
+	/** For each anchor of the path (one more than segments where it is open), what stands there; lasting and unlike the others. */
+	readonly roles: readonly string[];
+	readonly edges: readonly InputEdge[];
+	/** For each segment of the path, the index of its edge. */
+	readonly edgeOf: Int32Array;
+	/** Tells whether anything of the above has changed. */
+	readonly print: string;
+}
+
+/** One of the lines that a recipe gives. */
+export interface MadeLine {
+	readonly path: Path;
+	/** Tells it from the others of the same recipe, as lastingly as may be; '' where there is only one. */
+	readonly part: string;
+	/** Ids of its anchors, where the recipe knows them better than by the inputs' anchors nearest to them. */
+	readonly anchors?: readonly number[];
+	/** Corners that the recipe rounds, by those ids. */
+	readonly rounds?: readonly Round[];
+}
+
+/** What of a recipe's settings can be changed in a field. */
+export type RecipeField =
+	| {
+			readonly name: string;
+			readonly word: string;
+			readonly kind: 'length' | 'count' | 'angle' | 'share';
+			readonly least: number;
+			readonly most: number;
+	  }
+	| {
+			readonly name: string;
+			readonly word: string;
+			readonly kind: 'choice';
+			readonly items: readonly { readonly value: string; readonly word: string }[];
+	  };
+
+export interface RecipeType<S> {
+	/** What it is called on a tag. */
+	readonly word: (settings: S) => string;
+	/** How many lines it is made from. */
+	readonly inputs: { readonly least: number; readonly most: number };
+	/** Raised whenever the same inputs and settings may give another line. */
+	readonly engine: number;
+	/** Whether it takes too long to be made again in every frame of a drag. */
+	isDear(inputs: readonly InputLine[], settings: S): boolean;
+	/** The lines, or why there are none. Yields how far it has come, 0 to 1. */
+	resolve(inputs: readonly InputLine[], settings: S): Generator<number, Result<readonly MadeLine[]>>;
+	/** The settings after a map that its inputs went through too; undefined where it would be another line then. */
+	carried(settings: S, map: Affine): S | undefined;
+	fields(settings: S): readonly RecipeField[];
+	/** Whether settings read from outside make sense. */
+	holds(settings: Readonly<Record<string, unknown>>): boolean;
+}

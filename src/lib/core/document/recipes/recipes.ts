@@ -1,0 +1,50 @@
+/** The table of recipe kinds. A new kind is its own file and a line here. */
+import { allowanceRecipe, type AllowanceSettings } from './allowance';
+import { offsetRecipe, type OffsetSettings } from './offset';
+import type { Ref, RecipeType } from './recipe-type';
+import { shapeRecipe, type ShapeRecipe } from './shapes';
+import type { Round } from '../rounds';
+
+/** What the settings of each kind are. */
+export interface RecipeSettings {
+	shape: ShapeRecipe;
+	offset: OffsetSettings;
+	allowance: AllowanceSettings;
+}
+export type RecipeKind = keyof RecipeSettings;
+
+export const RECIPES: { readonly [K in RecipeKind]: RecipeType<RecipeSettings[K]> } = {
+	shape: shapeRecipe,
+	offset: offsetRecipe,
+	allowance: allowanceRecipe
+};
+
+/** What an outline was made from; its anchors beside it are the result. */
+export interface RecipeOf<K extends RecipeKind> {
+	readonly kind: K;
+	readonly inputs: readonly Ref[];
+	readonly settings: RecipeSettings[K];
+	/** Version of the engine that made the result. */
+	readonly engine: number;
+	/** Print of the inputs and settings that the result was made from; '' where it is still to be made. */
+	readonly made: string;
+	/** Several outlines that one recipe gives share a set; one alone is its own. */
+	readonly set?: string;
+	/** Which of the set's lines this one is. */
+	readonly part?: string;
+	/** Parts of the set that a person took out. */
+	readonly without?: readonly string[];
+	/** The line is travelled the other way. */
+	readonly reversed?: true;
+	/** Corners that the recipe itself rounds. */
+	readonly rounds?: readonly Round[];
+	/** The result is that of older inputs; the newer is being reckoned. */
+	readonly stale?: true;
+	/** Why nothing could be made of the inputs as they are: the line is empty. */
+	readonly problem?: string;
+}
+export type Recipe = { [K in RecipeKind]: RecipeOf<K> }[RecipeKind];
+
+/** The kind of a recipe as what can be done with any: its settings are those of the kind. */
+export const recipeType = (recipe: Pick<Recipe, 'kind'>): RecipeType<unknown> =>
+	RECIPES[recipe.kind] as unknown as RecipeType<unknown>;
