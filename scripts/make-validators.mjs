@@ -7,12 +7,19 @@ import { build } from 'vite';
 const source = 'src/lib/core/formats/drawing.schema.json';
 const folder = 'src/lib/generated';
 const target = `${folder}/validators.js`;
+const self = 'scripts/make-validators.mjs';
+const changed = (file) => statSync(target).mtimeMs < statSync(file).mtimeMs;
 
-if (!existsSync(target) || statSync(target).mtimeMs < statSync(source).mtimeMs) {
+if (!existsSync(target) || changed(source) || changed(self)) {
 	const schema = JSON.parse(readFileSync(source, 'utf8'));
-	const ajv = new Ajv({ schemas: [schema], code: { source: true, esm: true }, discriminator: true });
+	// One record alone is checked too: what is read back from the browser's database.
+	const record = { $id: 'record', $ref: 'drawing#/definitions/record' };
+	const ajv = new Ajv({ schemas: [schema, record], code: { source: true, esm: true }, discriminator: true });
 	mkdirSync(folder, { recursive: true });
-	writeFileSync(`${folder}/raw.js`, standalone.default(ajv, { validateDrawing: 'drawing' }));
+	writeFileSync(
+		`${folder}/raw.js`,
+		standalone.default(ajv, { validateDrawing: 'drawing', validateRecord: 'record' })
+	);
 	await build({
 		configFile: false,
 		logLevel: 'warn',
@@ -28,6 +35,6 @@ if (!existsSync(target) || statSync(target).mtimeMs < statSync(source).mtimeMs) 
 	rmSync(`${folder}/raw.js`);
 	writeFileSync(
 		`${folder}/validators.d.ts`,
-		`import type { ValidateFunction } from 'ajv';\nexport const validateDrawing: ValidateFunction;\n`
+		`import type { ValidateFunction } from 'ajv';\nexport const validateDrawing: ValidateFunction;\nexport const validateRecord: ValidateFunction;\n`
 	);
 }

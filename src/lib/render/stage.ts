@@ -105,6 +105,10 @@ export interface Scene {
 	readonly leftOut: readonly Path[];
 	/** Outlines that the preview would replace: shown faint. */
 	readonly replaced: ReadonlySet<string>;
+	/** Lines that follow what is held, as they would be; stored lines older than what they follow; and those that would not be. */
+	readonly following: readonly Outline[];
+	readonly faint: ReadonlySet<string>;
+	readonly away: ReadonlySet<string>;
 	/** Where a line lies farthest off. */
 	readonly worst: Worst | undefined;
 	/** How far the preview lies from what it follows. */
@@ -198,10 +202,17 @@ export class DrawingStage {
 			scene.seen?.bitmap,
 			scene.seen?.split,
 			scene.palette,
-			[...entered, ...scene.carried].map((o) => o.id).join(),
+			[...entered, ...scene.carried, ...scene.following].map((o) => o.id).join(),
+			[...scene.faint, ...scene.away].join(),
 			replaced.size ? replaced : 0,
 			this.isHeavy(scene) ? scene.selected : 0
 		];
+	}
+
+	/** Outlines that are drawn anew in every frame, or not at all: the still picture goes without them. */
+	private liveIds(scene: Scene): Set<string> {
+		const ids = [...scene.entered, ...scene.carried, ...scene.following].map((o) => o.id);
+		return new Set([...ids, ...scene.away]);
 	}
 
 	/** Many selected segments are drawn with the still lines, not anew for every frame. */
@@ -318,7 +329,7 @@ export class DrawingStage {
 		const { drawing, view, palette } = scene;
 		const seen = seenBox(view, size, 4);
 		const layers = new Map(layersOf(drawing).map((layer) => [layer.id, layer]));
-		const live = new Set([...scene.entered, ...scene.carried].map((o) => o.id));
+		const live = this.liveIds(scene);
 		const seenLines: { outline: Outline; path: Path }[] = [];
 		for (const outline of shown(drawing)) {
 			if (live.has(outline.id)) continue;
@@ -374,7 +385,8 @@ export class DrawingStage {
 				layer?.purpose ?? 'cut'
 			];
 			c.setLineDash(dashes.map((d) => d / k));
-			c.globalAlpha = scene.replaced.has(outline.id) ? 0.35 : 1;
+			const isOld = scene.replaced.has(outline.id) || scene.faint.has(outline.id) || outline.recipe?.stale;
+			c.globalAlpha = isOld ? 0.35 : 1;
 			const isChosen = heavy && scene.selected.has(outline.id);
 			const own = outline.colour && outline.colour !== '#000000' ? outline.colour : palette.ink;
 			c.strokeStyle = isChosen ? palette.madder : own;
@@ -420,13 +432,17 @@ export class DrawingStage {
 			}
 			c.setLineDash([]);
 		};
-		const live = new Set([...scene.entered, ...scene.carried].map((o) => o.id));
+		const live = this.liveIds(scene);
 		if (scene.hover && !scene.selected.has(scene.hover.id)) line(lineOf(scene.hover), palette.madder, 1);
 		for (const id of this.isHeavy(scene) ? [] : scene.selected) {
 			const record = drawing.records.get(id);
 			if (record?.type !== 'outline' || live.has(id) || !isShown(drawing, id)) continue;
 			const path = lineOf(record);
 			if (inSight(path)) line(path, palette.madder, 2, scene.replaced.has(id) ? [3, 4] : []);
+		}
+		for (const outline of scene.following) {
+			const path = lineOf(outline);
+			if (inSight(path)) line(path, palette.ink, 1.4);
 		}
 		for (const path of scene.carried.map(lineOf)) if (inSight(path)) line(path, palette.madder, 2);
 		for (const outline of scene.entered) {

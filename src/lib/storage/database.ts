@@ -1,7 +1,8 @@
 /** The browser's database: drawings, their records and steps, pictures by content hash, small pictures. */
-import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from 'idb';
 import type { DrawingRecord } from '../core/document/drawing';
 import type { Step } from '../core/document/history';
+import { RECORD_VERSION, upgradeRecord, upgradeStep } from '../core/document/upgrade';
 
 export interface DrawingHead {
 	readonly id: string;
@@ -22,18 +23,26 @@ export interface EvenThreadSchema extends DBSchema {
 	drawings: { key: string; value: DrawingHead };
 	records: {
 		key: [string, string];
-		value: { drawing: string; record: DrawingRecord };
+		/** `v` is the version of the record; rows of the first two say none. */
+		value: { drawing: string; record: DrawingRecord; v?: number };
 		indexes: { drawing: string };
 	};
-	steps: { key: [string, number]; value: { drawing: string; index: number; step: Step } };
+	steps: { key: [string, number]; value: { drawing: string; index: number; step: Step; v?: number } };
+	/** Records that did not hold when they were read back. */
+	aside: { key: [string, string]; value: { drawing: string; id: string; why: string; record: unknown } };
 	pictures: { key: string; value: StoredPicture };
 	thumbnails: { key: string; value: { drawing: string; picture: Blob } };
 }
 
 export type Database = IDBPDatabase<EvenThreadSchema>;
 
-/** What each version of the database adds to the one before. */
-const UPGRADES: readonly ((db: IDBPDatabase<EvenThreadSchema>) => void)[] = [
+type Upgrade = (
+	db: IDBPDatabase<EvenThreadSchema>,
+	tx: IDBPTransaction<EvenThreadSchema, StoreNames<EvenThreadSchema>[], 'versionchange'>
+) => Promise<void> | void;
+
+/** What each version of the database adds to the one before, in the transaction that raises it. */
+const UPGRADES: readonly Upgrade[] = [
 	(db) => {
 		db.createObjectStore('drawings', { keyPath: 'id' });
 		const records = db.createObjectStore('records', { keyPath: ['drawing', 'record.id'] });
@@ -41,21 +50,66 @@ const UPGRADES: readonly ((db: IDBPDatabase<EvenThreadSchema>) => void)[] = [
 		db.createObjectStore('steps', { keyPath: ['drawing', 'index'] });
 		db.createObjectStore('pictures', { keyPath: 'hash' });
 		db.createObjectStore('thumbnails', { keyPath: 'drawing' });
+	},
+	async (db, tx) => {
+		db.createObjectStore('aside', { keyPath: ['drawing', 'id'] });
+		const records = tx.objectStore('records');
+		for (let row = await records.openCursor(); row; row = await row.continue()) {
+			const { drawing, record, v = FIRST_VERSION } = row.value;
+			await row.update({
+				drawing,
+				record: safely(record, () => upgradeRecord(record, v)),
+				v: RECORD_VERSION
+			});
+		}
+		const steps = tx.objectStore('steps');
+		for (let row = await steps.openCursor(); row; row = await row.continue()) {
+			const { step, v = FIRST_VERSION, ...rest } = row.value;
+			await row.update({ ...rest, step: safely(step, () => upgradeStep(step, v)), v: RECORD_VERSION });
+		}
 	}
 ];
+/** Rows without a version were written by the second; what it added to the first may be missing. */
+const FIRST_VERSION = 2;
 
+/** One row that cannot be upgraded does not stop the others: it is told when it is read. */
+function safely<T>(row: T, upgrade: () => T): T {
+	try {
+		return upgrade();
+	} catch {
+		return row;
+	}
+}
+
+export const DATABASE_VERSION = UPGRADES.length;
 let opened: Promise<Database> | undefined;
 
-/** Opens the database once per page. */
+/** Opens the database once per page; one that could not be opened is tried again the next time. */
 export function openDatabase(): Promise<Database> {
-	opened ??= openDB<EvenThreadSchema>('even-thread', UPGRADES.length, {
-		upgrade(db, from) {
-			for (let v = from; v < UPGRADES.length; v++) UPGRADES[v](db);
+	opened ??= open().catch((error: unknown) => {
+		opened = undefined;
+		throw error;
+	});
+	return opened;
+}
+
+const open = async (): Promise<Database> =>
+	openDB<EvenThreadSchema>('even-thread', DATABASE_VERSION, {
+		async upgrade(db, from, _to, tx) {
+			for (let v = from; v < DATABASE_VERSION; v++) await UPGRADES[v](db, tx);
 		},
 		blocking(_current, _blocked, event) {
 			(event.target as IDBDatabase).close();
 			opened = undefined;
+		},
+		terminated() {
+			opened = undefined;
 		}
 	});
-	return opened;
+
+/** Closes it, so that the next use opens it anew. */
+export async function closeDatabase(): Promise<void> {
+	const db = await opened;
+	opened = undefined;
+	db?.close();
 }

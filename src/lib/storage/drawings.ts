@@ -1,5 +1,8 @@
 /** Drawings in the browser's database: typed reads and writes. A step and what it touched go in one transaction. */
-import type { Drawing, DrawingRecord } from '../core/document/drawing';
+import type { Drawing } from '../core/document/drawing';
+import { readBack, type ReadBack } from '../core/document/read-back';
+import { RECORD_VERSION } from '../core/document/upgrade';
+import { isRecord } from '../core/formats/record-check';
 import { touchedIds, type Step } from '../core/document/history';
 import { openDatabase, type DrawingHead, type StoredPicture } from './database';
 
@@ -7,6 +10,8 @@ export interface StoredDrawing {
 	readonly drawing: Drawing;
 	readonly steps: Step[];
 	readonly pointer: number;
+	/** What of it did not hold and was set aside, each with the reason. */
+	readonly aside: ReadBack['aside'];
 }
 
 const STRICT = { durability: 'strict' } as const;
@@ -24,12 +29,28 @@ export async function loadDrawing(id: string): Promise<StoredDrawing | undefined
 	if (!head) return undefined;
 	const rows = await tx.objectStore('records').index('drawing').getAll(id);
 	const steps = await tx.objectStore('steps').getAll(stepsOf(id));
-	const records = new Map<string, DrawingRecord>(rows.map((row) => [row.record.id, row.record]));
+	const { records, aside } = readBack(
+		rows.map((row) => row.record),
+		isRecord
+	);
+	if (aside.length) await setAside(id, aside);
 	return {
 		drawing: { id, name: head.name, records },
 		steps: steps.map((s) => s.step),
-		pointer: head.pointer
+		pointer: head.pointer,
+		aside
 	};
+}
+
+/** Records that do not hold are kept apart, so that they are told once and stop nothing. */
+async function setAside(drawing: string, aside: ReadBack['aside']): Promise<void> {
+	const db = await openDatabase();
+	const tx = db.transaction(['records', 'aside'], 'readwrite', STRICT);
+	for (const { id, why, record } of aside) {
+		void tx.objectStore('aside').put({ drawing, id, why, record });
+		void tx.objectStore('records').delete([drawing, id]);
+	}
+	await tx.done;
 }
 
 const stepsOf = (id: string, from = 0) => IDBKeyRange.bound([id, from], [id, Infinity]);
@@ -41,7 +62,8 @@ export async function storeDrawing(drawing: Drawing): Promise<void> {
 	const records = tx.objectStore('records');
 	const old = await records.index('drawing').getAllKeys(drawing.id);
 	for (const key of old) void records.delete(key);
-	for (const record of drawing.records.values()) void records.put({ drawing: drawing.id, record });
+	for (const record of drawing.records.values())
+		void records.put({ drawing: drawing.id, record, v: RECORD_VERSION });
 	void tx.objectStore('steps').delete(stepsOf(drawing.id));
 	void tx
 		.objectStore('drawings')
@@ -64,12 +86,12 @@ export async function storeStep(
 	const records = tx.objectStore('records');
 	for (const id of touchedIds(step)) {
 		const record = drawing.records.get(id);
-		if (record) void records.put({ drawing: drawing.id, record });
+		if (record) void records.put({ drawing: drawing.id, record, v: RECORD_VERSION });
 		else void records.delete([drawing.id, id]);
 	}
 	if (isNew) {
 		void tx.objectStore('steps').delete(stepsOf(drawing.id, pointer - 1));
-		void tx.objectStore('steps').put({ drawing: drawing.id, index: pointer - 1, step });
+		void tx.objectStore('steps').put({ drawing: drawing.id, index: pointer - 1, step, v: RECORD_VERSION });
 	}
 	void tx.objectStore('drawings').put({ id: drawing.id, name: drawing.name, changedAt: Date.now(), pointer });
 	await tx.done;
@@ -87,10 +109,11 @@ export async function storeAmended(
 	const records = tx.objectStore('records');
 	for (const id of ids) {
 		const record = drawing.records.get(id);
-		if (record) void records.put({ drawing: drawing.id, record });
+		if (record) void records.put({ drawing: drawing.id, record, v: RECORD_VERSION });
 		else void records.delete([drawing.id, id]);
 	}
-	if (step && index !== undefined) void tx.objectStore('steps').put({ drawing: drawing.id, index, step });
+	if (step && index !== undefined)
+		void tx.objectStore('steps').put({ drawing: drawing.id, index, step, v: RECORD_VERSION });
 	await tx.done;
 }
 

@@ -9,7 +9,9 @@ import {
 	type DeleteWay
 } from '../core/document/edits/anchors';
 import { outlinesOf, referencesOf, recordAs, settingsOf, type Drawing } from '../core/document/drawing';
-import { setOf } from '../core/document/graph';
+import { makePlain } from '../core/document/edits/made';
+import { isFollower, setOf } from '../core/document/graph';
+import { Following } from './following.svelte';
 import type { Completed } from '../core/document/complete-edit';
 import { touchedIds, type Edit, type Step } from '../core/document/history';
 import { removeOutlines } from '../core/document/edits/operations';
@@ -54,6 +56,8 @@ export interface Notice {
 	readonly id: number;
 	readonly sentence: string;
 	readonly tone: 'told' | 'trouble';
+	/** What is offered with it. */
+	readonly act?: { readonly word: string; readonly run: () => void };
 }
 
 /** How selected anchors move: freely, along the side before or after, along their own line, or softly with their neighbourhood. */
@@ -89,6 +93,8 @@ const NONE: ReadonlySet<number> = new Set();
 /** How near the pointer must come, px. Fingers are broader. */
 export const REACH_PX = { mouse: 9, pen: 12, touch: 22 };
 export type PointerKind = keyof typeof REACH_PX;
+
+const MAKE_PLAIN = 'make plain';
 
 export class Bench {
 	/** Its records, its steps, its saving. */
@@ -180,8 +186,20 @@ export class Bench {
 		return placed ? { ...drawing, records: new Map(drawing.records).set(placed.id, placed) } : drawing;
 	});
 	readonly selectedOutlines = $derived.by(() => this.outlines.filter((o) => this.selected.has(o.id)));
-	/** Selected outlines that a drag may carry, and as they lie while it does. */
-	private readonly loose = $derived(this.selectedOutlines.filter((o) => !o.locked));
+	/** Selected outlines that a drag may carry: lines that are made from others go along with those by themselves. */
+	private readonly loose = $derived(this.selectedOutlines.filter((o) => !o.locked && !isFollower(o)));
+	/** Selected lines that are made from others which are not selected: they cannot be carried as they are. */
+	private readonly tied = $derived(
+		this.selectedOutlines.filter(
+			(o) => !o.locked && o.recipe?.inputs.some(({ record }) => !this.selected.has(record))
+		)
+	);
+	/** All that is held, as it would become. */
+	readonly held: readonly Outline[] = $derived.by(() =>
+		this.drafts.size ? [...this.drafts.values()] : this.carriedOutlines
+	);
+	/** What follows what is held. */
+	readonly following = new Following(this, makeFar);
 	readonly carriedOutlines: readonly Outline[] = $derived.by(() => {
 		const { carried } = this;
 		return carried ? this.loose.map((o) => transformOutline(o, moveBy(carried.right, carried.up))) : [];
@@ -271,15 +289,41 @@ export class Bench {
 		for (const reference of bench.references) void bench.pictures.load(reference);
 		bench.readiness.checkSoon(0);
 		bench.document.makeStale();
+		for (const { record, why } of stored.aside) {
+			const { name, type } = record as { name?: string; type?: string };
+			bench.tell(
+				`${name ? `"${name}"` : `A ${type ?? 'part'}`} of this drawing was damaged and is set aside: ${why}. The rest is whole.`,
+				'trouble'
+			);
+		}
 		return bench;
 	}
 
 	// ---- words to the person
 
-	tell(sentence: string, tone: Notice['tone'] = 'told'): void {
-		const notice = { id: Date.now() + Math.random(), sentence, tone };
+	tell(sentence: string, tone: Notice['tone'] = 'told', act?: Notice['act']): void {
+		const notice = { id: Date.now() + Math.random(), sentence, tone, ...(act ? { act } : {}) };
 		this.notices = [...this.notices.slice(-3), notice];
-		setTimeout(() => this.dismiss(notice.id), tone === 'trouble' ? 12_000 : 5000);
+		setTimeout(() => this.dismiss(notice.id), act || tone === 'trouble' ? 12_000 : 5000);
+	}
+	/** A line that follows others is changed by hand only once it was made plain: that is offered, and nothing done until then. */
+	offerPlain(outlines: readonly Outline[]): void {
+		if (this.notices.some((n) => n.act?.word === MAKE_PLAIN)) return;
+		const [first] = outlines;
+		const names = (first.recipe?.inputs ?? []).map(({ record }) => {
+			const source = this.drawing.records.get(record);
+			return source?.type === 'outline' ? `"${source.name}"` : 'another line';
+		});
+		this.tell(
+			outlines.length === 1
+				? `"${first.name}" follows ${names.length === 1 ? names[0] : `${names.length} outlines`}. Made plain, it can be changed by hand.`
+				: `${outlines.length} of these follow other lines. Made plain, they can be changed by hand.`,
+			'told',
+			{
+				word: MAKE_PLAIN,
+				run: () => this.commit('Make plain', makePlain(this.drawing, outlines))
+			}
+		);
 	}
 	trouble(problem: Problem): void {
 		this.tell(problem.sentence, 'trouble');
@@ -512,6 +556,10 @@ export class Bench {
 			const outline = recordAs(this.drawing, 'outline', id);
 			const next = edit(outline, anchors);
 			if (next === outline) continue;
+			if (isFollower(outline) && next.points !== outline.points) {
+				this.offerPlain([outline]);
+				continue;
+			}
 			put.push(next);
 		}
 		return put;
@@ -541,6 +589,7 @@ export class Bench {
 		const { carried, loose } = this;
 		this.carried = undefined;
 		this.endDrag();
+		if (carried && this.tied.length) this.offerPlain(this.tied);
 		if (!carried || loose.length === 0) return;
 		this.commit(
 			loose.length === 1 ? `Move "${loose[0].name}"` : `Move ${loose.length} outlines`,
@@ -593,6 +642,10 @@ export class Bench {
 			const ids = this.anchorsOf(outline.id);
 			if (ids.size === 0) continue;
 			count += ids.size;
+			if (isFollower(outline)) {
+				this.offerPlain([outline]);
+				continue;
+			}
 			const next = deleteAnchors(outline, ids, way);
 			if (next) put.push(next);
 			else gone.add(outline.id);

@@ -293,6 +293,7 @@
 	});
 
 	$effect(() => bench.looking.follow());
+	$effect(() => bench.following.awaitRest());
 
 	// A small picture for the list of drawings, once things have come to rest.
 	$effect(() => {
@@ -460,6 +461,17 @@
 		{#each bench.notices as notice (notice.id)}
 			<p class="slip {notice.tone}">
 				{notice.sentence}
+				{#if notice.act}
+					{@const { word, run } = notice.act}
+					<button
+						class="word"
+						data-act={word}
+						onclick={() => {
+							bench.dismiss(notice.id);
+							run();
+						}}>{word}</button
+					>
+				{/if}
 				<button class="word" onclick={() => bench.dismiss(notice.id)} aria-label="Dismiss">×</button>
 			</p>
 		{/each}

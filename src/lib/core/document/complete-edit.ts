@@ -44,7 +44,7 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 		if (own && next.recipe && changedLine(own, next) && !isRemade(own, next, changing)) {
 			next = detached(next);
 			if (own.recipe?.inputs.length) plain.push(next);
-		}
+		} else if (own?.recipe?.inputs.length && !next.recipe) plain.push(next);
 		const tidy = tidyRounds(next);
 		if (own) lostRounds += roundCount(own) > 0 ? Math.max(0, roundCount(own) - roundCount(tidy)) : 0;
 		next = own ? withKeptEdges(own, tidy) : tidy;

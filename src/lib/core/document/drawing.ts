@@ -89,6 +89,21 @@ export interface Mark {
 	readonly y: number;
 }
 
+/** The material that pieces are laid on. */
+export interface Sheet {
+	readonly type: 'sheet';
+	readonly id: string;
+	readonly rank: number;
+	readonly name: string;
+	/** Its lower left corner, mm. */
+	readonly x: number;
+	readonly y: number;
+	readonly width: number;
+	readonly height: number;
+	/** mm along its edge that stay free. */
+	readonly margin: number;
+}
+
 export type LengthUnit = 'mm' | 'cm' | 'in' | 'ft';
 
 export interface Settings {
@@ -102,7 +117,7 @@ export interface Settings {
 	readonly toolRadius?: number;
 }
 
-export type DrawingRecord = Outline | Reference | Layer | KeptLine | Guide | Mark | Settings;
+export type DrawingRecord = Outline | Reference | Layer | KeptLine | Guide | Mark | Sheet | Settings;
 
 export interface Drawing {
 	readonly id: string;
@@ -159,6 +174,7 @@ export function recordsOf<K extends DrawingRecord['type']>(
 export const outlinesOf = (drawing: Drawing) => recordsOf(drawing, 'outline');
 export const referencesOf = (drawing: Drawing) => recordsOf(drawing, 'reference');
 export const layersOf = (drawing: Drawing) => recordsOf(drawing, 'layer');
+export const sheetsOf = (drawing: Drawing) => recordsOf(drawing, 'sheet');
 export const marksOf = (drawing: Drawing) => recordsOf(drawing, 'mark');
 
 export function settingsOf(drawing: Drawing): Settings {

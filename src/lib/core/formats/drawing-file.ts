@@ -1,59 +1,37 @@
 /** The whole drawing with its pictures as one file: a zip with drawing.json and pictures/HASH. */
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { validateDrawing } from '../../generated/validators';
-import type { Drawing, DrawingRecord, KeptLine } from '../document/drawing';
-import { ANCHOR_STRIDE, MARK_STRIDE, type Outline } from '../document/outline';
-import { done, failed, type Result } from '../errors';
-import { STRIDE } from '../geometry/path';
+import type { Drawing, DrawingRecord } from '../document/drawing';
+import { withoutLooseRecipes } from '../document/read-back';
+import { RECORDS, recordType, type RecordKind } from '../document/records';
+import { RECORD_VERSION, upgradeRecord } from '../document/upgrade';
+import { CoreError, done, failed, type Result } from '../errors';
 
-export const DRAWING_VERSION = 2;
+/** Version of the one-file form: that of the records in it. */
+export const DRAWING_VERSION = RECORD_VERSION;
 /** Ending of the one-file form. */
 export const DRAWING_ENDING = '.thread';
 
 type Plain = Record<string, unknown>;
 
-/** For each older version, how its plain form becomes the next one's. Version 1 is the first. */
-export const MIGRATIONS: Readonly<Record<number, (plain: Plain) => Plain>> = {
-	// Ghosts and a tool's radius came in, both of which may be missing.
-	1: (plain) => ({ ...plain, version: 2 })
-};
-
 /** The drawing as plain JSON data. */
 export function toPlain(drawing: Drawing): Plain {
-	const records = [...drawing.records.values()].map((record): Plain => {
-		if (record.type === 'outline') {
-			return {
-				...record,
-				anchors: Array.from(record.anchors),
-				points: Array.from(record.points),
-				marks: Array.from(record.marks)
-			};
-		}
-		if (record.type === 'line') {
-			const { path, ...rest } = record;
-			return { ...rest, closed: path.closed, types: Array.from(path.types), segs: Array.from(path.segs) };
-		}
-		return { ...record };
-	});
 	return {
 		format: 'even-thread-drawing',
 		version: DRAWING_VERSION,
 		id: drawing.id,
 		name: drawing.name,
-		records
+		records: [...drawing.records.values()].map((record) => recordType(record).plain(record))
 	};
 }
 
-/** The drawing out of plain data, migrated from older versions and checked. */
-export function fromPlain(
-	data: unknown,
-	migrations: Readonly<Record<number, (plain: Plain) => Plain>> = MIGRATIONS
-): Result<Drawing> {
+/** The drawing out of plain data, upgraded from older versions and checked. */
+export function fromPlain(data: unknown): Result<Drawing> {
 	if (typeof data !== 'object' || data === null || (data as Plain).format !== 'even-thread-drawing') {
 		return failed('not-drawing', 'This is not an Even Thread drawing.');
 	}
-	let plain = data as Plain;
-	const version = plain.version;
+	const plain = data as Plain;
+	const { version } = plain;
 	if (typeof version !== 'number' || !Number.isInteger(version) || version < 0) {
 		return failed('bad-drawing', 'This drawing does not say which version it has. It may be damaged.');
 	}
@@ -63,62 +41,51 @@ export function fromPlain(
 			`This drawing was saved by a newer Even Thread (version ${version}; this one reads up to ${DRAWING_VERSION}). Open it there.`
 		);
 	}
-	for (let v = version; v < DRAWING_VERSION; v++) {
-		const migrate = migrations[v];
-		if (!migrate) return failed('old-version', `Drawings of version ${v} cannot be read any more.`);
-		plain = migrate(plain);
-	}
-	if (!validateDrawing(plain)) {
-		const where = validateDrawing.errors?.[0]?.instancePath ?? '';
+	if (version < 1) return failed('old-version', `Drawings of version ${version} cannot be read any more.`);
+	const now = version < DRAWING_VERSION ? upgraded(plain, version) : plain;
+	if (!now || !validateDrawing(now)) {
+		const where = (now && validateDrawing.errors?.[0]?.instancePath) ?? '';
 		return failed(
 			'bad-drawing',
 			`This drawing is damaged and was not opened${where ? ` (at ${where})` : ''}.`
 		);
 	}
 	const records = new Map<string, DrawingRecord>();
-	for (const r of plain.records as Plain[]) {
+	for (const r of now.records as Plain[]) {
 		const record = revive(r);
-		if (!record || records.has(record.id)) {
+		if (!record || recordType(record).broken?.(record) || records.has(record.id)) {
 			return failed('bad-drawing', `This drawing is damaged and was not opened (record ${String(r.id)}).`);
 		}
 		records.set(record.id, record);
 	}
 	for (const record of records.values()) {
-		const fits =
-			(record.type !== 'outline' && record.type !== 'mark') || records.get(record.layer)?.type === 'layer';
-		if (!fits)
-			return failed('bad-drawing', 'This drawing is damaged: an outline lies on a layer that is missing.');
+		for (const id of recordType(record).needs(record)) {
+			if (records.get(id)?.type !== 'layer')
+				return failed('bad-drawing', 'This drawing is damaged: an outline lies on a layer that is missing.');
+		}
 	}
-	return done({ id: plain.id as string, name: plain.name as string, records });
+	return done({ id: now.id as string, name: now.name as string, records: withoutLooseRecipes(records) });
 }
 
-function revive(r: Plain): DrawingRecord | undefined {
-	if (r.type === 'outline') {
-		const anchors = Uint32Array.from(r.anchors as number[]);
-		const points = Float64Array.from(r.points as number[]);
-		const marks = Uint8Array.from(r.marks as number[]);
-		const n = anchors.length;
-		const fits =
-			n >= 1 &&
-			points.length === ANCHOR_STRIDE * n &&
-			marks.length === MARK_STRIDE * n &&
-			new Set(anchors).size === n;
-		const known = Array.from({ length: n }).every(
-			(_, i) => marks[MARK_STRIDE * i] < 4 && marks[MARK_STRIDE * i + 1] < 3
-		);
-		if (!fits || !known || (r.nextAnchor as number) <= Math.max(...anchors)) return undefined;
-		return { ...(r as unknown as Outline), anchors, points, marks };
+const revive = (r: Plain): DrawingRecord | undefined =>
+	typeof r.type === 'string' && Object.hasOwn(RECORDS, r.type)
+		? (RECORDS[r.type as RecordKind].revived(r) as DrawingRecord | undefined)
+		: undefined;
+
+/** Each record upgraded on its own. Undefined where one is nothing that could be. */
+function upgraded(plain: Plain, from: number): Plain | undefined {
+	if (!Array.isArray(plain.records)) return undefined;
+	try {
+		const records = plain.records.map((r: Plain) => {
+			const record = revive(r);
+			if (!record) throw new CoreError('bad-drawing', 'no record');
+			const next = upgradeRecord(record, from);
+			return recordType(next).plain(next);
+		});
+		return { ...plain, version: DRAWING_VERSION, records };
+	} catch {
+		return undefined;
 	}
-	if (r.type === 'line') {
-		const { closed, types, segs, ...rest } = r as unknown as KeptLine & {
-			closed: boolean;
-			types: number[];
-			segs: number[];
-		};
-		if (segs.length !== STRIDE * types.length) return undefined;
-		return { ...rest, path: { closed, types: Uint8Array.from(types), segs: Float64Array.from(segs) } };
-	}
-	return r as unknown as DrawingRecord;
 }
 
 /** The bytes of the one-file form. @param pictures original picture bytes by hash. */

@@ -1,3 +1,4 @@
+import { shapePath, type ShapeRecipe } from '../document/recipes/shapes';
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
@@ -10,14 +11,7 @@ import { CoreError, toProblem, unwrap } from '../errors';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { pathArea, pathLength } from '../geometry/measure';
 import { ARC, circlePath, CUBIC, PathBuilder, polygonPath, type Path } from '../geometry/path';
-import {
-	DRAWING_VERSION,
-	fromPlain,
-	MIGRATIONS,
-	readDrawingFile,
-	toPlain,
-	writeDrawingFile
-} from './drawing-file';
+import { DRAWING_VERSION, fromPlain, readDrawingFile, toPlain, writeDrawingFile } from './drawing-file';
 import { readDxf, writeDxf } from './dxf';
 import { damagedPicture, readPictureHeader } from './picture-header';
 import { boundingPaths, closedPieces, openLines } from './solids';
@@ -327,20 +321,43 @@ describe('the drawing file', () => {
 		});
 	});
 
-	test('older versions are brought forward by their migrations, one after another', () => {
-		const old = { ...toPlain(drawing), version: 0, title: 'Old fox' } as Record<string, unknown>;
-		delete old.name;
-		const migrations = {
-			0: (p: Record<string, unknown>) => {
-				const { title, ...rest } = p;
-				return { ...rest, name: title, version: 1 };
-			}
-		};
-		expect(fromPlain(old, { ...MIGRATIONS, ...migrations })).toMatchObject({
-			ok: true,
-			value: { name: 'Old fox' }
+	test('what no version ever was is refused, and so is one that is nothing that could be', () => {
+		const plain = toPlain(drawing);
+		expect(fromPlain({ ...plain, version: 0 })).toMatchObject({ problem: { code: 'old-version' } });
+		for (const records of ['none', [{ type: 'puppet' }], [7], [{ type: 'outline' }]])
+			expect(fromPlain({ ...plain, version: 2, records })).toMatchObject({
+				problem: { code: 'bad-drawing' }
+			});
+	});
+
+	test('files of the second version open: every line where it lay, shapes with corners that stay editable', () => {
+		for (const name of ['rough-owl', 'control-bars', 'mask-pictures', 'fox-puppet']) {
+			const bytes = readFileSync(`tests/fixtures/version-2/${name}.thread`);
+			expect(unwrap(readDrawingFile(bytes)).drawing.records.size).toBeGreaterThan(1);
+		}
+		const facts = { type: 'outline', name: 'Plate', layer: 'cut', rank: 3, closed: true };
+		const shape = { shape: 'rectangle', x: 3, y: 4, angle: 0, width: 20, height: 10, corner: 2 };
+		const { anchors, points, marks, nextAnchor } = outlineFromPath(shapePath(shape as ShapeRecipe), {
+			id: 'plate',
+			...facts
 		});
-		expect(fromPlain(old, MIGRATIONS)).toMatchObject({ problem: { code: 'old-version' } });
+		const plate = {
+			...facts,
+			id: 'plate',
+			nextAnchor,
+			anchors: [...anchors],
+			points: [...points],
+			marks: [...marks],
+			recipe: shape
+		};
+		const plain = toPlain(newDrawing('d', 'Old'));
+		const opened = unwrap(
+			fromPlain({ ...plain, version: 2, records: [...(plain.records as object[]), plate] })
+		);
+		const now = recordAs(opened, 'outline', 'plate');
+		expect(now.recipe).toMatchObject({ kind: 'shape', settings: shape });
+		expect(now.anchors).toHaveLength(4);
+		expect([...lineOf(now).segs]).toEqual([...shapePath(shape as ShapeRecipe).segs]);
 	});
 });
 
