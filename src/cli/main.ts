@@ -2,6 +2,7 @@
 import { CoreError } from '../lib/core/errors';
 import { readWords, UsageError } from './options';
 import type { Verb } from './verb';
+import { allowance } from './verbs/allowance';
 import { check } from './verbs/check';
 import { combine } from './verbs/combine';
 import { convert } from './verbs/convert';
@@ -17,6 +18,7 @@ const VERBS: Readonly<Record<string, Verb>> = {
 	trace,
 	offset,
 	combine,
+	allowance,
 	'line-to-outline': lineToOutline,
 	join,
 	simplify,

@@ -4,12 +4,15 @@ import { parseArgs } from 'node:util';
 /** Wrong usage: exit 2. */
 export class UsageError extends Error {}
 
-export type OptionKind = 'text' | 'flag';
+/** 'list' may be said several times. */
+export type OptionKind = 'text' | 'flag' | 'list';
 
 export interface Words {
 	readonly files: string[];
 	text(name: string): string | undefined;
 	flag(name: string): boolean;
+	/** What was said of an option, each time. */
+	list(name: string): string[];
 	/** The number of an option; undefined where it is not given. @throws UsageError for what is no number. */
 	number(name: string): number | undefined;
 	oneOf<T extends string>(name: string, choices: readonly T[], fallback: T): T;
@@ -22,7 +25,8 @@ export function readWords(args: readonly string[], options: Readonly<Record<stri
 	for (let i = 0; i < args.length; i++) {
 		const name = args[i].replace(/^--/, '');
 		const next = args[i + 1];
-		if (args[i].startsWith('--') && options[name] === 'text' && next !== undefined && /^-[\d.]/.test(next)) {
+		const takes = options[name] === 'text' || options[name] === 'list';
+		if (args[i].startsWith('--') && takes && next !== undefined && /^-[\d.]/.test(next)) {
 			joined.push(`${args[i]}=${next}`);
 			i++;
 		} else joined.push(args[i]);
@@ -34,19 +38,23 @@ export function readWords(args: readonly string[], options: Readonly<Record<stri
 			allowPositionals: true,
 			options: Object.fromEntries(
 				Object.entries({ ...options, json: 'flag', help: 'flag' } as Record<string, OptionKind>).map(
-					([name, kind]) => [name, { type: kind === 'flag' ? ('boolean' as const) : ('string' as const) }]
+					([name, kind]) => [
+						name,
+						{ type: kind === 'flag' ? ('boolean' as const) : ('string' as const), multiple: kind === 'list' }
+					]
 				)
 			)
 		});
 	} catch (error) {
 		throw new UsageError((error as Error).message.split('\n')[0].replace(/\. To specify.*$/, '.'));
 	}
-	const values = parsed.values as Record<string, string | boolean | undefined>;
+	const values = parsed.values as Record<string, string | boolean | string[] | undefined>;
 	const text = (name: string) => values[name] as string | undefined;
 	return {
 		files: parsed.positionals,
 		text,
 		flag: (name) => values[name] === true,
+		list: (name) => (values[name] as string[] | undefined) ?? [],
 		number(name) {
 			const value = text(name);
 			if (value === undefined) return undefined;

@@ -1,9 +1,8 @@
 /** What every verb of the command line is made of. */
 import { readFile, writeFile } from 'node:fs/promises';
 import { CoreError, unwrap } from '../lib/core/errors';
-import { readDxf } from '../lib/core/formats/dxf';
 import { closedPieces, openLines, type Piece } from '../lib/core/formats/solids';
-import { readSvg } from '../lib/core/formats/svg';
+import { readLines } from '../lib/core/formats/formats';
 import type { Imported } from '../lib/core/formats/imported';
 import { anchorCount } from '../lib/core/geometry/measure';
 import type { OptionKind, Words } from './options';
@@ -28,21 +27,15 @@ export interface Verb {
 	run(words: Words): Promise<Outcome>;
 }
 
-export async function readText(file: string): Promise<string> {
+/** A drawing file, by what it begins with or its ending. */
+export async function readDrawing(file: string): Promise<Imported> {
+	let bytes: Uint8Array;
 	try {
-		return await readFile(file, 'utf8');
+		bytes = await readFile(file);
 	} catch {
 		throw new CoreError('no-file', `There is no file "${file}" that could be read.`);
 	}
-}
-
-/** A drawing file by its ending. */
-export async function readDrawing(file: string): Promise<Imported> {
-	const text = await readText(file);
-	if (text.length === 0) throw new CoreError('empty-file', `The file "${file}" is empty.`);
-	if (/\.dxf$/i.test(file)) return unwrap(readDxf(text));
-	if (/\.svg$/i.test(file) || /^\s*</.test(text)) return unwrap(readSvg(text));
-	throw new CoreError('unknown-format', `"${file}" is neither SVG nor DXF.`);
+	return unwrap(readLines(bytes, file));
 }
 
 /** Everything in a file as pieces: closed ones with their holes, then open lines. */
@@ -50,9 +43,12 @@ export function allPieces(imported: Imported): Piece[] {
 	return [...closedPieces(imported), ...openLines(imported)];
 }
 
-export async function writeOut(file: string, text: string): Promise<void> {
+export const writeOut = (file: string, text: string): Promise<void> =>
+	writeBytes(file, new TextEncoder().encode(text));
+
+export async function writeBytes(file: string, bytes: Uint8Array): Promise<void> {
 	try {
-		await writeFile(file, text);
+		await writeFile(file, bytes);
 	} catch {
 		throw new CoreError('cannot-write', `"${file}" could not be written. Is there such a folder?`);
 	}

@@ -1,10 +1,12 @@
-import { writeDxf } from '../../lib/core/formats/dxf';
-import { writeSvg } from '../../lib/core/formats/svg';
+import { FORMATS, formatToWrite } from '../../lib/core/formats/formats';
 import { UsageError } from '../options';
-import { allPieces, countFacts, readDrawing, roundMs, writeOut, type Verb } from '../verb';
+import { allPieces, countFacts, readDrawing, roundMs, writeBytes, type Verb } from '../verb';
+
+const ENDINGS = FORMATS.map((format) => `G${format.ending}`).join(' or ');
+const USAGE = `convert F --out ${ENDINGS}`;
 
 export const convert: Verb = {
-	usage: 'convert F.svg or F.dxf --out G.svg or G.dxf',
+	usage: USAGE,
 	meaning: 'Turns one drawing format into another, by the endings.',
 	options: { out: 'text', curves: 'text', tolerance: 'text' },
 	help: [
@@ -13,24 +15,20 @@ export const convert: Verb = {
 	],
 	async run(words) {
 		const out = words.text('out');
-		if (words.files.length !== 1 || !out) throw new UsageError('convert F.svg or F.dxf --out G.svg or G.dxf');
-		const format = /\.(svg|dxf)$/i.exec(out)?.[1].toLowerCase();
-		if (!format) throw new UsageError('--out must end in .svg or .dxf.');
+		if (words.files.length !== 1 || !out) throw new UsageError(USAGE);
+		const format = FORMATS.find((f) => out.toLowerCase().endsWith(f.ending));
+		if (!format) throw new UsageError(`--out must be ${ENDINGS}.`);
 		const curves = words.oneOf('curves', ['exact', 'polylines'] as const, 'exact');
 		const tolerance = words.number('tolerance');
 		if (tolerance !== undefined && !(tolerance > 0)) throw new UsageError('--tolerance must be above 0.');
 		const imported = await readDrawing(words.files[0]);
 		const start = performance.now();
 		const pieces = allPieces(imported);
-		const text =
-			format === 'svg'
-				? writeSvg(pieces, imported.frame, imported.points)
-				: writeDxf(
-						pieces.flatMap((piece) => piece.paths.map((path) => ({ path, layer: piece.layer ?? '0' }))),
-						{ curves, tolerance, points: imported.points }
-					);
+		const name = out.replace(/^.*[\\/]/, '').slice(0, -format.ending.length);
+		const { frame, points } = imported;
+		const bytes = formatToWrite(out).write({ name, pieces, points, frame }, { curves, tolerance });
 		const ms = performance.now() - start;
-		await writeOut(out, text);
+		await writeBytes(out, bytes);
 		const facts = { out, ...countFacts(pieces), ms: { total: roundMs(ms) }, warnings: imported.warnings };
 		return { facts, text: `${out}: ${facts.outlines} outlines` };
 	}

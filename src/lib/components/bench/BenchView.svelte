@@ -7,12 +7,11 @@
 	import type { Station } from '$lib/stores/stations';
 	import { COMMANDS } from '$lib/stores/commands/commands';
 	import {
-		drawingAsDxf,
+		drawingAs,
 		drawingAsFile,
-		drawingAsSvg,
 		kindOfFile,
 		openDrawingFile,
-		readDrawingText,
+		readLineFile,
 		saveAs
 	} from '$lib/stores/files/files';
 	import { holdDrawing, type DrawingHold } from '$lib/stores/hold';
@@ -115,7 +114,7 @@
 					else bench.trouble({ ...opened.problem, sentence: `${file.name}: ${opened.problem.sentence}` });
 				} else if (kind === 'picture') await bench.pictures.add(file);
 				else {
-					const read = await readDrawingText(file, kind);
+					const read = await readLineFile(file);
 					if (read.ok) bench.addImportedDrawing(read.value, file.name.replace(/\.[a-z]+$/i, ''));
 					else bench.trouble({ ...read.problem, sentence: `${file.name}: ${read.problem.sentence}` });
 				}
@@ -128,20 +127,19 @@
 	async function exportAs(format: 'svg' | 'dxf' | 'polylines' | 'file'): Promise<void> {
 		try {
 			const name = bench.drawing.name;
-			if (format === 'svg') saveAs(`${name}.svg`, await drawingAsSvg(bench.drawing), 'image/svg+xml');
-			else if (format === 'file') {
+			if (format === 'file') {
 				saveAs(
 					`${name}.thread`,
 					(await drawingAsFile(bench.drawing)) as Uint8Array<ArrayBuffer>,
 					'application/zip'
 				);
 				bench.storageFull = false;
-			} else
-				saveAs(
-					`${name}.dxf`,
-					await drawingAsDxf(bench.drawing, format === 'dxf' ? 'exact' : 'polylines'),
-					'image/vnd.dxf'
-				);
+				return;
+			}
+			const [id, curves] =
+				format === 'polylines' ? ['dxf', 'polylines' as const] : [format, 'exact' as const];
+			const { bytes, ending, mediaType } = await drawingAs(bench.drawing, id, { curves });
+			saveAs(`${name}${ending}`, bytes as Uint8Array<ArrayBuffer>, mediaType);
 		} catch (error) {
 			bench.trouble(toProblem(error));
 		}

@@ -9,6 +9,7 @@ import { segmentMeetings } from '../geometry/meetings';
 import { PathBuilder, reversePath, STRIDE, type Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
 import { directionAt } from '../geometry/segment';
+import { mergeStraights } from '../geometry/straights';
 import { TOLERANCE } from '../tolerance';
 import { coveredOutlines } from './combine';
 import { offsetPieces } from './offset';
@@ -75,7 +76,8 @@ export function allowance(
 		);
 		if (covered.length === 0 || isLeft !== area > 0)
 			return failed('nothing-left', 'Nothing is left at these widths. Use smaller ones.');
-		return done(area > 0 ? covered : covered.map(reversePath));
+		// A parallel and its prolongation are one straight.
+		return done(covered.map((p) => mergeStraights(area > 0 ? p : reversePath(p))));
 	} catch (error) {
 		if (!(error instanceof CoreError)) throw error;
 		return failed(

@@ -1,30 +1,24 @@
 /** Files in and out of the page: by their content, not their name. */
 import type { Drawing } from '../../core/document/drawing';
-import { output } from '../../core/document/output';
-import { failed, type Problem, type Result } from '../../core/errors';
+import { CoreError, failed, type Problem, type Result } from '../../core/errors';
+import type { WriteOptions } from '../../core/formats/formats';
 import type { Imported } from '../../core/formats/imported';
-import { groupPieces } from '../../core/plane/pieces';
 import { hashOf, loadPicture, storeDrawing, storePicture } from '../../storage/drawings';
 
-export type FileKind = 'drawing' | 'svg' | 'dxf' | 'picture';
+export type FileKind = 'drawing' | 'lines' | 'picture';
 
 /** What a file is, by its first bytes and its name. */
 export async function kindOfFile(file: File): Promise<FileKind> {
-	const head = new Uint8Array(await file.slice(0, 1024).arrayBuffer());
-	const text = new TextDecoder().decode(head);
-	if (head[0] === 0x50 && head[1] === 0x4b) return 'drawing';
-	if (/\.thread$/i.test(file.name)) return 'drawing';
-	if (/<svg[\s>]/i.test(text) || /\.svg$/i.test(file.name)) return 'svg';
-	if (/\.dxf$/i.test(file.name)) return 'dxf';
-	return 'picture';
+	const { formatOf } = await import('../../core/formats/formats');
+	const format = formatOf(new Uint8Array(await file.slice(0, 1024).arrayBuffer()), file.name);
+	if (!format) return 'picture';
+	return format.id === 'thread' ? 'drawing' : 'lines';
 }
 
-/** Reads an SVG or DXF. */
-export async function readDrawingText(file: File, kind: 'svg' | 'dxf'): Promise<Result<Imported>> {
-	const text = await file.text();
-	if (text.length === 0) return failed('empty-file', 'This file is empty.');
-	if (kind === 'svg') return (await import('../../core/formats/svg')).readSvg(text);
-	return (await import('../../core/formats/dxf')).readDxf(text);
+/** Reads a file of lines. */
+export async function readLineFile(file: File): Promise<Result<Imported>> {
+	const { readLines } = await import('../../core/formats/formats');
+	return readLines(new Uint8Array(await file.arrayBuffer()), file.name);
 }
 
 /**
@@ -66,30 +60,17 @@ export function storageProblem(error: unknown): { ok: false; problem: Problem } 
 	};
 }
 
-/** The drawing as SVG text: one path a piece, in true millimetres. */
-export async function drawingAsSvg(drawing: Drawing): Promise<string> {
-	const { writeSvg } = await import('../../core/formats/svg');
-	const { lines, marks } = output(drawing);
-	const paths = lines.map((line) => line.path);
-	const piece = (group: readonly number[]) => {
-		const { name, colour } = lines[group[0]].outline;
-		return { paths: group.map((i) => paths[i]), name, fill: colour };
-	};
-	const open = paths.flatMap((path, i) => (!path.closed && path.types.length ? [[i]] : []));
-	return writeSvg(
-		[...groupPieces(paths), ...open].map(piece),
-		undefined,
-		marks.map(({ mark }) => mark)
-	);
-}
-
-/** The drawing as DXF text: arcs and curves as such, or polylines only. */
-export async function drawingAsDxf(drawing: Drawing, curves: 'exact' | 'polylines'): Promise<string> {
-	const { writeDxf } = await import('../../core/formats/dxf');
-	const { lines, marks } = output(drawing);
-	const pieces = lines.map(({ path, layer }) => ({ path, layer: layer.name }));
-	const points = marks.map(({ mark, layer }) => ({ x: mark.x, y: mark.y, layer: layer.name }));
-	return writeDxf(pieces, { curves, points });
+/** What goes out of a drawing as a file of a format. */
+export async function drawingAs(
+	drawing: Drawing,
+	id: string,
+	options: WriteOptions = {}
+): Promise<{ readonly bytes: Uint8Array; readonly ending: string; readonly mediaType: string }> {
+	const { FORMATS, writtenOf } = await import('../../core/formats/formats');
+	const format = FORMATS.find((f) => f.id === id);
+	if (!format) throw new CoreError('unknown-format', `There is no format "${id}".`);
+	const bytes = format.write(writtenOf(drawing), options);
+	return { bytes, ending: format.ending, mediaType: format.mediaType };
 }
 
 /** The whole drawing with its pictures. */

@@ -1,0 +1,146 @@
+/** The table of drawing formats: opening, saving, the command line and the picker all go by it. A new one is its file and a line here. */
+import { strFromU8, strToU8 } from 'fflate';
+import { newDrawing, type Drawing } from '../document/drawing';
+import { output, type OutputQuestion } from '../document/output';
+import { CoreError, done, failed, type Result } from '../errors';
+import type { Point } from '../geometry/point';
+import { groupPieces } from '../plane/pieces';
+import { addImported } from './add-imported';
+import { readDrawingFile, writeDrawingFile } from './drawing-file';
+import { readDxf, writeDxf } from './dxf';
+import type { Frame, Imported } from './imported';
+import type { Piece } from './solids';
+import { readSvg, writeSvg } from './svg';
+
+/** What is written: pieces with their holes and open lines, single points, and the frame that is kept. mm, y up. */
+export interface Written {
+	readonly name: string;
+	readonly pieces: readonly Piece[];
+	readonly points: readonly (Point & { readonly layer?: string })[];
+	readonly frame?: Frame;
+}
+
+export interface WriteOptions {
+	/** DXF: arcs and curves as such, or straight polylines. */
+	readonly curves?: 'exact' | 'polylines';
+	/** mm, for polylines. */
+	readonly tolerance?: number;
+}
+
+export interface Format {
+	readonly id: string;
+	/** What it is called, and what it is good for. */
+	readonly word: string;
+	readonly ending: string;
+	readonly mediaType: string;
+	/** Whether bytes begin as this format does. */
+	begins(head: Uint8Array): boolean;
+	read(bytes: Uint8Array): Result<Imported>;
+	write(written: Written, options: WriteOptions): Uint8Array;
+}
+
+const text = (bytes: Uint8Array) => strFromU8(bytes);
+
+const svg: Format = {
+	id: 'svg',
+	word: 'SVG',
+	ending: '.svg',
+	mediaType: 'image/svg+xml',
+	begins: (head) => /<svg[\s>]/i.test(text(head)),
+	read: (bytes) => readSvg(text(bytes)),
+	write: ({ pieces, frame, points }) => strToU8(writeSvg(pieces, frame, points))
+};
+
+const dxf: Format = {
+	id: 'dxf',
+	word: 'DXF',
+	ending: '.dxf',
+	mediaType: 'image/vnd.dxf',
+	begins: (head) => /^\s*(999\s[\s\S]*)?0\s+SECTION/.test(text(head)),
+	read: (bytes) => readDxf(text(bytes)),
+	write: ({ pieces, points }, { curves = 'exact', tolerance }) =>
+		strToU8(
+			writeDxf(
+				pieces.flatMap((piece) => piece.paths.map((path) => ({ path, layer: piece.layer ?? '0' }))),
+				{ curves, tolerance, points }
+			)
+		)
+};
+
+/** The whole drawing in one file. Read as a drawing of lines it gives what would go out of it. */
+const thread: Format = {
+	id: 'thread',
+	word: 'Even Thread drawing',
+	ending: '.thread',
+	mediaType: 'application/zip',
+	begins: (head) => head[0] === 0x50 && head[1] === 0x4b,
+	read(bytes) {
+		const read = readDrawingFile(bytes);
+		if (!read.ok) return read;
+		const { pieces, points } = writtenOf(read.value.drawing);
+		return done({
+			shapes: pieces.map(({ paths, ...facts }) => ({ paths, fillRule: 'evenodd' as const, ...facts })),
+			points,
+			warnings: []
+		});
+	},
+	write({ name, pieces, points }) {
+		const empty = newDrawing(name, name);
+		let count = 0;
+		const shapes = pieces.map(({ paths, ...facts }) => ({ paths, fillRule: 'evenodd' as const, ...facts }));
+		const edit = addImported(empty, { shapes, points, warnings: [] }, name, () => `${name} ${++count}`);
+		const records = new Map(empty.records);
+		for (const record of edit.put ?? []) records.set(record.id, record);
+		return writeDrawingFile({ ...empty, records }, new Map());
+	}
+};
+
+export const FORMATS: readonly Format[] = [svg, dxf, thread];
+
+/** The format of a file by its ending. */
+export const formatByEnding = (name: string): Format | undefined =>
+	FORMATS.find((format) => name.toLowerCase().endsWith(format.ending));
+
+/** The format of a file by what it begins with, else by its ending. */
+export const formatOf = (head: Uint8Array, name: string): Format | undefined =>
+	FORMATS.find((format) => format.begins(head)) ?? formatByEnding(name);
+
+/** The endings that can be read, for a sentence or a picker. */
+export const endings = (): string[] => FORMATS.map((format) => format.ending);
+
+/** The format of a file that is to be written. @throws CoreError `unknown-format` */
+export function formatToWrite(name: string): Format {
+	const format = formatByEnding(name);
+	if (!format) throw new CoreError('unknown-format', `"${name}" must end in ${endings().join(' or ')}.`);
+	return format;
+}
+
+/** Reads a drawing of lines. */
+export function readLines(bytes: Uint8Array, name: string): Result<Imported> {
+	if (bytes.length === 0) return failed('empty-file', `The file "${name}" is empty.`);
+	const format = formatOf(bytes.subarray(0, 1024), name);
+	if (!format) return failed('unknown-format', `"${name}" is none of ${endings().join(', ')}.`);
+	return format.read(bytes);
+}
+
+/** What goes out of a drawing, closed outlines with their holes as pieces. */
+export function writtenOf(drawing: Drawing, question: OutputQuestion = {}): Written {
+	const { lines, marks } = output(drawing, question);
+	const paths = lines.map((line) => line.path);
+	const piece = (group: readonly number[]): Piece => {
+		const { outline, layer } = lines[group[0]];
+		const { name, colour } = outline;
+		return {
+			paths: group.map((i) => paths[i]),
+			name,
+			layer: layer.name,
+			...(colour ? { fill: colour } : {})
+		};
+	};
+	const open = paths.flatMap((path, i) => (!path.closed && path.types.length ? [[i]] : []));
+	return {
+		name: drawing.name,
+		pieces: [...groupPieces(paths), ...open].map(piece),
+		points: marks.map(({ mark, layer }) => ({ x: mark.x, y: mark.y, layer: layer.name }))
+	};
+}
