@@ -4,7 +4,7 @@ import { drag, fitAll, give, listen, newDrawing, saved, type SavedOutline } from
 
 type Full = SavedOutline & {
 	rounds?: { anchor: number; radius?: number }[];
-	recipe?: { shape: string; radius?: number; sides?: number };
+	recipe?: { kind: string; settings: { shape: string; radius?: number }; rounds?: unknown[] };
 };
 const outlines = async (page: Page) => (await saved(page)).outlines as Full[];
 const at = (o: SavedOutline, i: number) => [o.points[7 * i], o.points[7 * i + 1]];
@@ -113,7 +113,7 @@ test('ready shapes stay what they are: sides and radius typed afterwards, made p
 	await page.locator('[data-choice=polygon]').click();
 	await drag(page, place(80, -80), place(110, -80));
 	let [o] = await outlines(page);
-	expect(o.recipe).toMatchObject({ shape: 'polygon', sides: 6 });
+	expect(o.recipe).toMatchObject({ kind: 'shape', settings: { shape: 'polygon', sides: 6 } });
 	expect(o.anchors).toHaveLength(6);
 	await page.keyboard.press('Escape');
 	await page.getByTestId('recipe').getByLabel('sides').fill('8');
@@ -129,7 +129,10 @@ test('ready shapes stay what they are: sides and radius typed afterwards, made p
 	await expect(page.getByText(/does not fit here/)).toBeVisible();
 	await page.getByTestId('recipe').getByLabel('corner radius').fill('3');
 	await page.keyboard.press('Enter');
-	expect((await outlines(page))[0].anchors).toHaveLength(16);
+	// Its corners are rounded when the line is resolved: its anchors, and so its edges, stay eight.
+	[o] = await outlines(page);
+	expect(o.anchors).toHaveLength(8);
+	expect(o.recipe!.rounds).toHaveLength(8);
 	// An arc through three places; three in a line are refused.
 	await page.keyboard.press('Shift+s');
 	await page.locator('[data-choice=arc]').click();
@@ -148,7 +151,7 @@ test('ready shapes stay what they are: sides and radius typed afterwards, made p
 		await click(page, place(x, y));
 	const arc = (await outlines(page)).at(-1)!;
 	expect(arc.closed).toBe(false);
-	expect(arc.recipe!.radius).toBeCloseTo(10, 0);
+	expect(arc.recipe!.settings.radius).toBeCloseTo(10, 0);
 	await page.keyboard.press('Escape');
 	await page.keyboard.press('e');
 	await page.keyboard.press('n');

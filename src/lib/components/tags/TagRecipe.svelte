@@ -1,7 +1,13 @@
 <script lang="ts">
 	/** On the tag: what an outline was made from, its numbers as fields, and the way to make it plain. */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { isOfOlderEngine, madeAnew, makePlain, withSettings } from '$lib/core/document/edits/made';
+	import {
+		isOfOlderEngine,
+		madeAnew,
+		makePlain,
+		problemWith,
+		withSettings
+	} from '$lib/core/document/edits/made';
 	import type { Outline } from '$lib/core/document/outline';
 	import { recipeType, type Recipe } from '$lib/core/document/recipes/recipes';
 	import NumberField from '../parts/NumberField.svelte';
@@ -16,8 +22,13 @@
 			return source?.type === 'outline' ? source.name : '';
 		})
 	);
-	const set = (field: string, value: number | string) =>
-		bench.commit(`Change the ${word}`, withSettings(bench.drawing, outline, { [field]: value }));
+	/** Settings of which nothing comes are refused with the reason. */
+	function set(field: string, value: number | string): void {
+		const settings = { [field]: value };
+		const problem = problemWith(bench.drawing, outline, settings);
+		if (problem) bench.trouble(problem);
+		else bench.commit(`Change the ${word}`, withSettings(bench.drawing, outline, settings));
+	}
 </script>
 
 <div class="part" data-testid="recipe">

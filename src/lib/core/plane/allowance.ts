@@ -11,6 +11,7 @@ import type { Point } from '../geometry/point';
 import { directionAt } from '../geometry/segment';
 import { mergeStraights } from '../geometry/straights';
 import { TOLERANCE } from '../tolerance';
+import { withPlainStraights } from './arrangement';
 import { coveredOutlines } from './combine';
 import { offsetPieces } from './offset';
 import { offsetLine } from './offset-line';
@@ -46,15 +47,16 @@ export const ALLOWANCE_MITER = 10;
  * @returns closed outlines that run as the line does, or `open-outline`, `bad-width`, `offset-failed`, `nothing-left`.
  */
 export function allowance(
-	path: Path,
+	given: Path,
 	edges: readonly AllowanceEdge[],
 	options: AllowanceOptions,
 	into = false
 ): Result<Path[]> {
-	if (!path.closed)
+	if (!given.closed)
 		return failed('open-outline', 'An open line has no inside. Close it, then give it an allowance.');
 	if (!edges.every((e) => e.width >= 0 && e.width <= 10_000))
 		return failed('bad-width', 'An allowance must be 0 mm or more.');
+	const path = withPlainStraights(given);
 	const area = pathArea(path);
 	// Outside is to the right of a line that runs anticlockwise; into a hole, to its other side.
 	const outward = area > 0 !== into;

@@ -1,8 +1,8 @@
 /** Outlines that are made by recipes: begun, changed in their settings, made plain. */
-import { unwrap } from '../../errors';
+import { unwrap, type Problem } from '../../errors';
 import { finish } from '../../progress';
 import type { Drawing } from '../drawing';
-import { graphOf, remade, setOf } from '../graph';
+import { graphOf, inputsOf, remade, setOf } from '../graph';
 import type { Edit } from '../history';
 import { detached, madePlain, type Outline, type OutlineFacts } from '../outline';
 import { hashOf } from '../prints';
@@ -59,6 +59,18 @@ export function withSettings(drawing: Drawing, outline: Outline, settings: objec
 			recipe: { ...o.recipe!, settings: { ...o.recipe!.settings, ...settings }, made: '' } as Recipe
 		}))
 	};
+}
+
+/** Why nothing comes of a recipe with other settings; undefined where something does, or where it takes too long to tell. */
+export function problemWith(drawing: Drawing, outline: Outline, settings: object): Problem | undefined {
+	const { recipe } = outline;
+	const input = recipe && inputsOf(drawing.records, recipe);
+	if (!recipe || !input) return undefined;
+	const type = recipeType(recipe);
+	const next = { ...recipe.settings, ...settings };
+	if (type.isDear(input.lines, next)) return undefined;
+	const result = finish(type.resolve(input.lines, next));
+	return result.ok ? undefined : result.problem;
 }
 
 /** The outline made anew by the engine as it is now, where an older one made it. */
