@@ -40,10 +40,12 @@ import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
 import type { Box } from '../core/geometry/segment';
 import { formatLength } from '../core/units';
-import { COMB_PX } from '../render/comb';
-import { fitBox, MARGINS, panBy, toPaper, zoomAt, type Margins, type View } from '../render/view';
 import { loadDrawing } from '../storage/drawings';
+import type { ForLooking, ForPen, ForPictures, ForReadiness } from './parts';
 import { OpenDocument } from './document.svelte';
+import { Sight } from './sight.svelte';
+import { REACH_PX, type PointerKind } from './gestures/pointer';
+import { Telling, type Notice } from './telling.svelte';
 import { makeFar } from './make-far';
 import type { Operation } from './operations/operation.svelte';
 import { newId } from './ids';
@@ -51,14 +53,6 @@ import { Looking } from './looking.svelte';
 import { PlacedPictures } from './files/placed-pictures.svelte';
 import { Readiness } from './readiness.svelte';
 import type { Pen } from './gestures/pen.svelte';
-
-export interface Notice {
-	readonly id: number;
-	readonly sentence: string;
-	readonly tone: 'told' | 'trouble';
-	/** What is offered with it. */
-	readonly act?: { readonly word: string; readonly run: () => void };
-}
 
 /** How selected anchors move: freely, along the side before or after, along their own line, or softly with their neighbourhood. */
 export const MOVING_WAYS = ['free', 'before', 'after', 'own line', 'soft'] as const;
@@ -84,19 +78,11 @@ export interface Measure {
 	readonly set: (right: number, up: number) => void;
 }
 
-/** px: how wide the rack and the tag are, with the air beside them. */
-const RACK_PX = 268;
-const TAG_PX = 236;
-
 const NONE: ReadonlySet<number> = new Set();
-
-/** How near the pointer must come, px. Fingers are broader. */
-export const REACH_PX = { mouse: 9, pen: 12, touch: 22 };
-export type PointerKind = keyof typeof REACH_PX;
 
 const MAKE_PLAIN = 'make plain';
 
-export class Bench {
+export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	/** Its records, its steps, its saving. */
 	readonly document: OpenDocument;
 	get drawing(): Drawing {
@@ -111,6 +97,11 @@ export class Bench {
 	get saving(): number {
 		return this.document.saving;
 	}
+
+	/** What part of the paper is seen. */
+	readonly sight: Sight = new Sight(() => ({ rackOpen: this.rackOpen, showsComb: this.looking.showsComb }));
+	/** What is said. */
+	readonly telling = new Telling();
 
 	selected = $state.raw<ReadonlySet<string>>(new Set());
 	/** The outlines that are entered; the first is the one in hand. */
@@ -148,13 +139,6 @@ export class Bench {
 	/** mm that an arrow moves; ten times and a tenth of it with Shift and Alt. */
 	nudge = $state(0.1);
 
-	view = $state.raw<View>({ scale: 3, x: 100, y: -140 });
-	size = $state.raw({ widthPx: 1280, heightPx: 800 });
-	moving = $state(false);
-	/** How much of the window's lower edge the tray and the thread cover, px; told by the page. */
-	trayPx = $state(0);
-	private settleTimer: ReturnType<typeof setTimeout> | undefined;
-
 	station = $state<Station | undefined>('picture');
 	operation = $state.raw<Operation | undefined>();
 	filled = $state(false);
@@ -165,10 +149,6 @@ export class Bench {
 	before = $state.raw<Drawing | undefined>();
 	rackOpen = $state(false);
 	finding = $state(false);
-	/** mm per CSS pixel on this screen, once measured. */
-	screenPxPerMm = $state(96 / 25.4);
-
-	notices = $state.raw<readonly Notice[]>([]);
 	/** Another tab holds the drawing: this one reads along. */
 	readOnly = $state(false);
 	storageFull = $state(false);
@@ -259,7 +239,7 @@ export class Bench {
 	/** What would stop the cut. */
 	readonly readiness = new Readiness(this);
 	/** How one looks at lines. */
-	readonly looking = new Looking(this);
+	readonly looking: Looking = new Looking(this);
 	get canUndo(): boolean {
 		return this.document.canUndo && !this.readOnly;
 	}
@@ -302,13 +282,11 @@ export class Bench {
 	// ---- words to the person
 
 	tell(sentence: string, tone: Notice['tone'] = 'told', act?: Notice['act']): void {
-		const notice = { id: Date.now() + Math.random(), sentence, tone, ...(act ? { act } : {}) };
-		this.notices = [...this.notices.slice(-3), notice];
-		setTimeout(() => this.dismiss(notice.id), act || tone === 'trouble' ? 12_000 : 5000);
+		this.telling.tell(sentence, tone, act);
 	}
 	/** A line that follows others is changed by hand only once it was made plain: that is offered, and nothing done until then. */
 	offerPlain(outlines: readonly Outline[]): void {
-		if (this.notices.some((n) => n.act?.word === MAKE_PLAIN)) return;
+		if (this.telling.offers(MAKE_PLAIN)) return;
 		const [first] = outlines;
 		const names = (first.recipe?.inputs ?? []).map(({ record }) => {
 			const source = this.drawing.records.get(record);
@@ -326,10 +304,7 @@ export class Bench {
 		);
 	}
 	trouble(problem: Problem): void {
-		this.tell(problem.sentence, 'trouble');
-	}
-	dismiss(id: number): void {
-		this.notices = this.notices.filter((n) => n.id !== id);
+		this.telling.trouble(problem);
 	}
 
 	// ---- steps
@@ -394,20 +369,12 @@ export class Bench {
 			const record = this.drawing.records.get(id);
 			if (record?.type === 'outline') boxes.push(boxOf(lineOf(record)));
 		}
-		this.bringIntoSight(unionBox(boxes));
+		this.sight.bring(unionBox(boxes));
 	}
 
 	/** Brings an outline into sight when it lies outside the window. */
 	reveal(outline: Outline): void {
-		this.bringIntoSight(boxOf(lineOf(outline)));
-	}
-
-	private bringIntoSight(box: Box): void {
-		if (isEmptyBox(box)) return;
-		const a = toPaper(this.view, this.size, 0, this.size.heightPx);
-		const b = toPaper(this.view, this.size, this.size.widthPx, 0);
-		if (box.x1 < a.x || box.x0 > b.x || box.y1 < a.y || box.y0 > b.y)
-			this.view = fitBox(box, this.size, this.margins());
+		this.sight.bring(boxOf(lineOf(outline)));
 	}
 
 	saveFailed(error: unknown): void {
@@ -460,7 +427,7 @@ export class Bench {
 	}
 
 	reach(kind: PointerKind): number {
-		return REACH_PX[kind] / this.view.scale;
+		return REACH_PX[kind] / this.sight.view.scale;
 	}
 
 	outlineAt(x: number, y: number, kind: PointerKind): Outline | undefined {
@@ -773,26 +740,14 @@ export class Bench {
 		return unionBox(boxes);
 	}
 
-	/** What lies over the window's edges. @param tagged there is a tag beside what is shown. */
-	margins(tagged = false): Margins {
-		const comb = this.looking.showsComb ? COMB_PX : 0;
-		return {
-			left: MARGINS.left + comb,
-			right: MARGINS.right + comb + (this.rackOpen ? RACK_PX : 0) + (tagged ? TAG_PX : 0),
-			upper: MARGINS.upper + comb / 2,
-			lower: Math.max(MARGINS.lower, this.trayPx + 14) + comb / 2
-		};
-	}
-
 	fitAll(): void {
-		const box = this.contentBox();
-		this.view = isEmptyBox(box) ? { scale: 3, x: 100, y: -100 } : fitBox(box, this.size, this.margins());
+		this.sight.fit(this.contentBox());
 	}
 
 	fitSelection(): void {
 		const box = this.contentBox(true);
 		if (isEmptyBox(box)) this.fitAll();
-		else this.view = fitBox(box, this.size, this.margins(true));
+		else this.sight.fit(box, true);
 	}
 
 	/** Where a line lies farthest off: the new line of an operation, or what is compared. */
@@ -801,32 +756,6 @@ export class Bench {
 	}
 	/** Goes to where a line lies farthest off. */
 	seeWorst(): void {
-		if (this.worst) this.lookAt(this.worst);
-	}
-	/** A place comes into the middle of the window, near enough to be seen well. */
-	lookAt({ x, y }: Point): void {
-		const { upper, lower } = this.margins();
-		const scale = Math.max(this.view.scale, 12);
-		this.view = { scale, x, y: y - (lower - upper) / 2 / scale };
-	}
-
-	actualSize(): void {
-		this.view = { ...this.view, scale: this.screenPxPerMm };
-	}
-
-	zoom(px: number, py: number, factor: number): void {
-		this.markMoving();
-		this.view = zoomAt(this.view, this.size, px, py, factor);
-	}
-
-	pan(dxPx: number, dyPx: number): void {
-		this.markMoving();
-		this.view = panBy(this.view, dxPx, dyPx);
-	}
-
-	private markMoving(): void {
-		this.moving = true;
-		clearTimeout(this.settleTimer);
-		this.settleTimer = setTimeout(() => (this.moving = false), 120);
+		if (this.worst) this.sight.lookAt(this.worst);
 	}
 }

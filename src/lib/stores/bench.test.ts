@@ -76,7 +76,7 @@ describe('steps', () => {
 		bench.select(['o0']);
 		bench.removeSelected();
 		expect(outlinesOf(bench.drawing)).toHaveLength(1);
-		expect(bench.notices.at(-1)!.sentence).toContain('another tab');
+		expect(bench.telling.notices.at(-1)!.sentence).toContain('another tab');
 		bench.readOnly = false;
 		expect(bench.commit('Nothing', {})).toBe(false);
 		expect(bench.stepNames).toEqual([]);
@@ -121,7 +121,7 @@ describe('readiness', () => {
 		readiness.next();
 		expect([...bench.selected]).toEqual(['o2']);
 		expect(readiness.outlineOf(readiness.faults[1])!.name).toBe('Part 2');
-		expect(bench.view.scale).toBeGreaterThanOrEqual(12);
+		expect(bench.sight.view.scale).toBeGreaterThanOrEqual(12);
 		readiness.mendAll();
 		expect(bench.stepNames).toHaveLength(1);
 		await vi.waitFor(() => expect(readiness.faults).toEqual([]), 3000);

@@ -10,7 +10,7 @@ import type { Path } from '../core/geometry/path';
 import { combGain } from '../render/comb';
 import { behind, nextRequest } from '../workers/geometry.client';
 import { pictureWorker } from '../workers/picture.client';
-import type { Bench } from './bench.svelte';
+import type { ForLooking } from './parts';
 import { whenOpen } from './files/pictures';
 
 /** What a line is compared with. */
@@ -69,7 +69,7 @@ export class Looking {
 	private request = 0;
 	private timer: ReturnType<typeof setTimeout> | undefined;
 
-	constructor(private readonly bench: Bench) {}
+	constructor(private readonly bench: ForLooking) {}
 
 	/** What is looked at: the new line of an operation, the entered outlines, or the selected. */
 	readonly lines: readonly Path[] = $derived.by(() => {
@@ -132,7 +132,7 @@ export class Looking {
 		const { tight, bench } = this;
 		if (tight.length === 0) return;
 		this.tightAt = (this.tightAt + 1) % tight.length;
-		bench.lookAt(tight[this.tightAt]);
+		bench.sight.lookAt(tight[this.tightAt]);
 	}
 
 	/** The pointer is over this place of the paper, mm. */
@@ -191,7 +191,7 @@ export class Looking {
 		}
 		const chosen = bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines;
 		const outlines = chosen.length ? chosen : shown(bench.drawing);
-		const reach = Math.min(MOST_REACH, Math.max(LEAST_REACH, REACH_PX / bench.view.scale));
+		const reach = Math.min(MOST_REACH, Math.max(LEAST_REACH, REACH_PX / bench.sight.view.scale));
 		clearTimeout(this.timer);
 		this.timer = setTimeout(() => void this.run(outlines.slice(0, MOST_COMPARED), compared, reach), 120);
 	}
@@ -221,13 +221,13 @@ export class Looking {
 		outlines: readonly Outline[],
 		which: 'first' | 'ghost'
 	): Promise<readonly FoundBeside[] | undefined> {
-		const { drawing, view } = this.bench;
+		const { drawing, sight } = this.bench;
 		const pairs = outlines.flatMap((o) => {
 			const id = o[which];
 			return id === undefined ? [] : [{ path: lineOf(o), other: recordAs(drawing, 'line', id).path }];
 		});
 		if (pairs.length === 0) return [];
-		const answer = await behind.run('compare', [pairs, Math.max(0.02, 3 / view.scale)]).answer;
+		const answer = await behind.run('compare', [pairs, Math.max(0.02, 3 / sight.view.scale)]).answer;
 		return answer.ok === true ? answer.value : undefined;
 	}
 
@@ -239,7 +239,7 @@ export class Looking {
 			if (over.length === 0) continue;
 			await whenOpen(reference.picture);
 			const plain = $state.snapshot(reference) as typeof reference;
-			const step = Math.max(0.02, 3 / bench.view.scale);
+			const step = Math.max(0.02, 3 / bench.sight.view.scale);
 			const answer = await pictureWorker().edgeBeside(plain, over.map(lineOf), step, reach);
 			if (answer.ok === true)
 				out.push(...answer.value.map((deviation) => ({ deviation, worst: worstOf([deviation]) })));

@@ -6,7 +6,7 @@ import type { Outline } from '../core/document/outline';
 import { output } from '../core/document/output';
 import { toProblem, type Problem } from '../core/errors';
 import { behind } from '../workers/geometry.client';
-import type { Bench } from './bench.svelte';
+import type { ForReadiness } from './parts';
 import { newId } from './ids';
 
 /** Whether a fault is mended by itself, without a person deciding anything. */
@@ -31,7 +31,7 @@ export class Readiness {
 	private timer: ReturnType<typeof setTimeout> | undefined;
 	private request = 0;
 
-	constructor(private readonly bench: Bench) {}
+	constructor(private readonly bench: ForReadiness) {}
 
 	checkSoon(delay = 250): void {
 		clearTimeout(this.timer);
@@ -88,7 +88,7 @@ export class Readiness {
 		this.bench.leave();
 		const outline = this.outlineOf(fault);
 		this.bench.selected = new Set(outline && this.bench.drawing.records.has(outline.id) ? [outline.id] : []);
-		this.bench.lookAt(fault);
+		this.bench.sight.lookAt(fault);
 	}
 
 	mendWord(fault: Fault): string | undefined {

@@ -44,7 +44,8 @@
 	let trayHeight = $state(0);
 	/** What the tray and the thread cover of the window. */
 	function measureTray(): void {
-		bench.trayPx = over && trayHeight >= 0 ? bench.size.heightPx - over.getBoundingClientRect().top : 0;
+		bench.sight.trayPx =
+			over && trayHeight >= 0 ? bench.sight.size.heightPx - over.getBoundingClientRect().top : 0;
 	}
 	$effect(measureTray);
 	let threadWidth = $state(1280);
@@ -212,7 +213,7 @@
 	onMount(() => {
 		theme.start();
 		const measured = Number(localStorage.getItem('screen-px-per-mm'));
-		if (measured > 0) bench.screenPxPerMm = measured;
+		if (measured > 0) bench.sight.screenPxPerMm = measured;
 		claim(false);
 		measureTray();
 		bench.fitAll();
@@ -378,7 +379,8 @@
 		<button class="word" onclick={() => bench.fitAll()} title="See all (H)">all</button>
 		<button
 			class="word"
-			onclick={() => (localStorage.getItem('screen-px-per-mm') ? bench.actualSize() : (calibrating = true))}
+			onclick={() =>
+				localStorage.getItem('screen-px-per-mm') ? bench.sight.actualSize() : (calibrating = true)}
 			title="Actual size (M)">actual size</button
 		>
 		<button
@@ -456,7 +458,7 @@
 		</div>
 	{/if}
 	<div class="notices" role="log" aria-live="polite">
-		{#each bench.notices as notice (notice.id)}
+		{#each bench.telling.notices as notice (notice.id)}
 			<p class="slip {notice.tone}">
 				{notice.sentence}
 				{#if notice.act}
@@ -465,12 +467,12 @@
 						class="word"
 						data-act={word}
 						onclick={() => {
-							bench.dismiss(notice.id);
+							bench.telling.dismiss(notice.id);
 							run();
 						}}>{word}</button
 					>
 				{/if}
-				<button class="word" onclick={() => bench.dismiss(notice.id)} aria-label="Dismiss">×</button>
+				<button class="word" onclick={() => bench.telling.dismiss(notice.id)} aria-label="Dismiss">×</button>
 			</p>
 		{/each}
 	</div>

@@ -7,10 +7,10 @@
 	let { open = $bindable(false), bench }: { open: boolean; bench: Bench } = $props();
 	const BAR_PX = 480;
 	function set(mm: number): void {
-		bench.screenPxPerMm = BAR_PX / mm;
-		localStorage.setItem('screen-px-per-mm', String(bench.screenPxPerMm));
+		bench.sight.screenPxPerMm = BAR_PX / mm;
+		localStorage.setItem('screen-px-per-mm', String(bench.sight.screenPxPerMm));
 		open = false;
-		bench.actualSize();
+		bench.sight.actualSize();
 		bench.tell('From now on actual size is true on this screen.');
 	}
 </script>
@@ -26,7 +26,7 @@
 				<NumberField
 					label="The bar is long"
 					unit={bench.unit}
-					value={BAR_PX / bench.screenPxPerMm}
+					value={BAR_PX / bench.sight.screenPxPerMm}
 					least={20}
 					most={1000}
 					onset={set}

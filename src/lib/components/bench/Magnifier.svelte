@@ -12,7 +12,7 @@
 	// Where it hides nothing: in the corner away from the pointer.
 	const isLeft = $derived.by(() => {
 		const p = bench.pictures.pointing;
-		return p === undefined || (p.x - bench.view.x) * bench.view.scale > 0;
+		return p === undefined || (p.x - bench.sight.view.x) * bench.sight.view.scale > 0;
 	});
 
 	$effect(() => {

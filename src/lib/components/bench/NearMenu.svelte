@@ -46,8 +46,8 @@
 			.filter((c) => c.why(bench) === undefined)
 	);
 	const place = $derived({
-		x: Math.min((bench.menu?.x ?? 0) + 10, bench.size.widthPx - 210),
-		y: Math.min((bench.menu?.y ?? 0) + 6, bench.size.heightPx - 40 * commands.length - 90)
+		x: Math.min((bench.menu?.x ?? 0) + 10, bench.sight.size.widthPx - 210),
+		y: Math.min((bench.menu?.y ?? 0) + 6, bench.sight.size.heightPx - 40 * commands.length - 90)
 	});
 </script>
 

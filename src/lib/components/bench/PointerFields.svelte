@@ -84,8 +84,8 @@
 		}
 	}
 	const place = $derived({
-		x: Math.min((measure?.x ?? 0) + 22, bench.size.widthPx - 330),
-		y: Math.max(30, Math.min((measure?.y ?? 0) + 20, bench.size.heightPx - 150))
+		x: Math.min((measure?.x ?? 0) + 22, bench.sight.size.widthPx - 330),
+		y: Math.max(30, Math.min((measure?.y ?? 0) + 20, bench.sight.size.heightPx - 150))
 	});
 </script>
 

@@ -5,7 +5,7 @@
 	let { bench }: { bench: Bench } = $props();
 	let held = $state(false);
 	const place = (x: number) =>
-		(bench.pictures.split = Math.min(0.98, Math.max(0.02, x / bench.size.widthPx)));
+		(bench.pictures.split = Math.min(0.98, Math.max(0.02, x / bench.sight.size.widthPx)));
 </script>
 
 <div
@@ -29,7 +29,7 @@
 		if (!by) return;
 		e.preventDefault();
 		e.stopPropagation();
-		place((bench.pictures.split + by * 0.02) * bench.size.widthPx);
+		place((bench.pictures.split + by * 0.02) * bench.sight.size.widthPx);
 	}}
 >
 	<span>traced</span><span>picture</span>

@@ -8,7 +8,8 @@
 	import { onPaper } from '$lib/core/document/edits/placement';
 	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';
 	import type { Palette } from '$lib/render/palette';
-	import type { Bench, PointerKind } from '$lib/stores/bench.svelte';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import type { PointerKind } from '$lib/stores/gestures/pointer';
 	import { Hand } from '$lib/stores/gestures/hand';
 	import type { PointerAt } from '$lib/stores/gestures/pointer';
 
@@ -67,13 +68,13 @@
 	function mount(element: HTMLDivElement) {
 		const size = () => ({ widthPx: element.clientWidth, heightPx: element.clientHeight });
 		const made = untrack(() => {
-			bench.size = size();
-			return new DrawingStage(element, bench.size);
+			bench.sight.size = size();
+			return new DrawingStage(element, bench.sight.size);
 		});
 		stage = made;
 		const observer = new ResizeObserver(() => {
-			bench.size = size();
-			made.resize(bench.size);
+			bench.sight.size = size();
+			made.resize(bench.sight.size);
 		});
 		observer.observe(element);
 		container = element;
@@ -90,11 +91,11 @@
 		const drawing = bench.before ?? bench.shown;
 		const scene: Scene = {
 			drawing,
-			view: bench.view,
-			size: bench.size,
+			view: bench.sight.view,
+			size: bench.sight.size,
 			palette,
 			unit: bench.unit,
-			moving: bench.moving,
+			moving: bench.sight.moving,
 			filled: bench.filled,
 			grid: bench.grid,
 			picturesHidden: bench.pictures.hidden,
@@ -195,8 +196,8 @@
 			if (touches.size === 2 && pinch) {
 				const now = spread();
 				const rect = container!.getBoundingClientRect();
-				bench.pan(now.x - pinch.x, now.y - pinch.y);
-				bench.zoom(now.x - rect.left, now.y - rect.top, now.distance / pinch.distance);
+				bench.sight.pan(now.x - pinch.x, now.y - pinch.y);
+				bench.sight.zoom(now.x - rect.left, now.y - rect.top, now.distance / pinch.distance);
 				pinch = now;
 				return;
 			}
@@ -232,9 +233,9 @@
 		event.preventDefault();
 		const rect = container!.getBoundingClientRect();
 		const lines = event.deltaMode === 1 ? 30 : 1;
-		if (event.shiftKey) bench.pan(-event.deltaY * lines, 0);
+		if (event.shiftKey) bench.sight.pan(-event.deltaY * lines, 0);
 		else
-			bench.zoom(
+			bench.sight.zoom(
 				event.clientX - rect.left,
 				event.clientY - rect.top,
 				Math.exp((-event.deltaY * lines) / 420)
@@ -257,7 +258,7 @@
 	role="application"
 	aria-label="Drawing surface. N and B step through anchors, arrows move them, slash finds a command."
 	tabindex="0"
-	data-view="{bench.view.scale} {bench.view.x} {bench.view.y}"
+	data-view="{bench.sight.view.scale} {bench.sight.view.x} {bench.sight.view.y}"
 	{@attach mount}
 	{@attach (element) => {
 		element.addEventListener('wheel', wheel, { passive: false });

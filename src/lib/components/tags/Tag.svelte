@@ -46,13 +46,13 @@
 	const open = $derived(paths.filter((p) => !p.closed).length);
 	const place = $derived.by(() => {
 		if (pinned) return pinned;
-		const right = bench.size.widthPx - (bench.rackOpen ? 268 : 0);
-		const foot = bench.size.heightPx - Math.max(FOOT, bench.trayPx);
-		return placeTag(paths, box, bench.view, bench.size, { width, height, right, foot });
+		const right = bench.sight.size.widthPx - (bench.rackOpen ? 268 : 0);
+		const foot = bench.sight.size.heightPx - Math.max(FOOT, bench.sight.trayPx);
+		return placeTag(paths, box, bench.sight.view, bench.sight.size, { width, height, right, foot });
 	});
 	const tie = $derived.by(() => {
-		const a = toScreen(bench.view, bench.size, box.x0, box.y1);
-		const b = toScreen(bench.view, bench.size, box.x1, box.y0);
+		const a = toScreen(bench.sight.view, bench.sight.size, box.x0, box.y1);
+		const b = toScreen(bench.sight.view, bench.sight.size, box.x1, box.y0);
 		return { x: Math.min(Math.max(place.x, a.x), b.x), y: Math.min(Math.max(place.y + 16, a.y), b.y) };
 	});
 

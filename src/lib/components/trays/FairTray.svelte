@@ -110,7 +110,7 @@
 			>
 			{#each operation.doubtful.slice(0, MOST_ASKED) as place, i (i)}
 				<span class="ask">
-					<button class="word" onclick={() => bench.lookAt(place)}>{i + 1}</button>
+					<button class="word" onclick={() => bench.sight.lookAt(place)}>{i + 1}</button>
 					<Choice
 						label="What place {i + 1} is"
 						value={place.isCorner ? 'corner' : 'round'}

@@ -96,7 +96,7 @@
 				along={looking.place?.along}
 				unit={bench.unit}
 				onpoint={(along) => looking.pointAlong(along)}
-				onpick={() => looking.place && bench.lookAt(looking.place)}
+				onpick={() => looking.place && bench.sight.lookAt(looking.place)}
 			/>
 		{/await}
 	{:else}<p class="quiet">Select an outline to see how it bends along its length.</p>{/if}

@@ -51,10 +51,10 @@ function stepAnchor(bench: Bench, by: number): void {
 	bench.anchors = new Set([outline.anchors[next]]);
 	const x = outline.points[7 * next];
 	const y = outline.points[7 * next + 1];
-	const { view, size } = bench;
+	const { view, size } = bench.sight;
 	const inX = Math.abs((x - view.x) * view.scale) < size.widthPx * 0.45;
 	const inY = Math.abs((y - view.y) * view.scale) < size.heightPx * 0.4;
-	if (!inX || !inY) bench.view = { ...view, x, y };
+	if (!inX || !inY) bench.sight.view = { ...view, x, y };
 }
 
 /** Anchors put on the picked segment, or on every segment whose both ends are selected, or on all. */
@@ -417,7 +417,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'true size 1:1 real zoom',
 		key: 'm',
 		why: always,
-		run: (b) => b.actualSize()
+		run: (b) => b.sight.actualSize()
 	},
 	{
 		id: 'zoom-in',
@@ -426,7 +426,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'zoom in',
 		key: '+',
 		why: always,
-		run: (b) => b.zoom(b.size.widthPx / 2, b.size.heightPx / 2, 1.5)
+		run: (b) => b.sight.zoom(b.sight.size.widthPx / 2, b.sight.size.heightPx / 2, 1.5)
 	},
 	{
 		id: 'zoom-out',
@@ -435,7 +435,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'zoom out',
 		key: '-',
 		why: always,
-		run: (b) => b.zoom(b.size.widthPx / 2, b.size.heightPx / 2, 1 / 1.5)
+		run: (b) => b.sight.zoom(b.sight.size.widthPx / 2, b.sight.size.heightPx / 2, 1 / 1.5)
 	},
 	{
 		id: 'filled',

@@ -14,7 +14,7 @@ import { meanScale, rectifying, type Corner } from '../../core/trace/perspective
 import { fitBox } from '../../render/view';
 import { hashOf, loadPicture, storePicture } from '../../storage/drawings';
 import { pictureWorker } from '../../workers/picture.client';
-import type { Bench } from '../bench.svelte';
+import type { ForPictures } from '../parts';
 import { newId } from '../ids';
 import { openPicture, whenOpen } from './pictures';
 
@@ -41,7 +41,7 @@ export class PlacedPictures {
 	/** Where the pointer is on the paper, mm, while something is picked there. */
 	pointing = $state.raw<Point | undefined>();
 
-	constructor(private readonly bench: Bench) {}
+	constructor(private readonly bench: ForPictures) {}
 
 	/** The picture in hand, as it is or as it would become. */
 	readonly inHand: Reference | undefined = $derived.by(
@@ -147,7 +147,11 @@ export class PlacedPictures {
 				opacity: 1
 			};
 			if (!this.bench.commit(`Bring in "${reference.name}"`, { put: [reference] })) return;
-			this.bench.view = fitBox(referenceBox(reference), this.bench.size, this.bench.margins());
+			this.bench.sight.view = fitBox(
+				referenceBox(reference),
+				this.bench.sight.size,
+				this.bench.sight.margins()
+			);
 			this.bench.station = statedPxPerMm ? 'trace' : 'size';
 			this.bench.tell(
 				statedPxPerMm

@@ -230,7 +230,7 @@ export class Hand {
 			return;
 		}
 		if (gesture.what === 'pan') {
-			bench.pan(at.x - gesture.x, at.y - gesture.y);
+			bench.sight.pan(at.x - gesture.x, at.y - gesture.y);
 			gesture.x = at.x;
 			gesture.y = at.y;
 			return;
@@ -278,7 +278,7 @@ export class Hand {
 				this.dragOutlines(gesture, p, at);
 				break;
 			case 'operation': {
-				const from = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+				const from = toPaper(bench.sight.view, bench.sight.size, gesture.x, gesture.y);
 				if (gesture.takes)
 					gesture.takes = bench.operation?.drag(from.x, from.y, p.x, p.y, bench.reach(at.kind)) ?? false;
 				if (!gesture.takes) this.gesture = { what: 'pan', x: at.x, y: at.y };
@@ -349,7 +349,7 @@ export class Hand {
 	private dragAnchors(gesture: Extract<Gesture, { what: 'anchors' }>, p: Point, at: PointerAt): void {
 		const { bench } = this;
 		const { from } = gesture;
-		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+		const start = toPaper(bench.sight.view, bench.sight.size, gesture.x, gesture.y);
 		let d = this.lockedDrag(from, p.x - start.x, p.y - start.y, at);
 		bench.snap = undefined;
 		if (!at.shift && !at.ctrl && bench.movingWay !== 'own line') {
@@ -432,7 +432,7 @@ export class Hand {
 	/** A segment pulled: bent so that it goes through the pointer; with Alt moved as a whole. */
 	private dragSegment(gesture: Extract<Gesture, { what: 'segment' }>, p: Point, at: PointerAt): void {
 		const { bench } = this;
-		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+		const start = toPaper(bench.sight.view, bench.sight.size, gesture.x, gesture.y);
 		const { segment, t } = gesture;
 		const picked = [...bench.segments];
 		const outline = bench.drawing.records.get(bench.entered ?? '');
@@ -470,7 +470,7 @@ export class Hand {
 	/** Whole outlines dragged. */
 	private dragOutlines(gesture: Extract<Gesture, { what: 'outlines' }>, p: Point, at: PointerAt): void {
 		const { bench } = this;
-		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+		const start = toPaper(bench.sight.view, bench.sight.size, gesture.x, gesture.y);
 		this.applyDrag(
 			at,
 			this.lockedDrag(start, p.x - start.x, p.y - start.y, at),
@@ -575,7 +575,7 @@ export class Hand {
 			return;
 		}
 		if (bench.operation) {
-			const q = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+			const q = toPaper(bench.sight.view, bench.sight.size, gesture.x, gesture.y);
 			if (gesture.started) bench.operation.box(q.x, q.y, p.x, p.y);
 			this.redraw();
 			return;
@@ -590,7 +590,7 @@ export class Hand {
 		this.lasso = undefined;
 		const places: number[] = [];
 		for (let i = 0; i < points.length; i += 2) {
-			const q = toPaper(bench.view, bench.size, points[i], points[i + 1]);
+			const q = toPaper(bench.sight.view, bench.sight.size, points[i], points[i + 1]);
 			places.push(q.x, q.y);
 		}
 		if (bench.operation) bench.operation.lassoed(places);
@@ -688,8 +688,8 @@ export class Hand {
 
 	private selectBox(x0: number, y0: number, x1: number, y1: number, add: boolean): void {
 		const { bench } = this;
-		const a = toPaper(bench.view, bench.size, Math.min(x0, x1), Math.max(y0, y1));
-		const b = toPaper(bench.view, bench.size, Math.max(x0, x1), Math.min(y0, y1));
+		const a = toPaper(bench.sight.view, bench.sight.size, Math.min(x0, x1), Math.max(y0, y1));
+		const b = toPaper(bench.sight.view, bench.sight.size, Math.max(x0, x1), Math.min(y0, y1));
 		if (bench.enteredOutline) {
 			bench.segments = new Set();
 			for (const outline of bench.enteredOutlines) {
@@ -708,6 +708,6 @@ export class Hand {
 	}
 
 	private paper(at: PointerAt): Point {
-		return toPaper(this.bench.view, this.bench.size, at.x, at.y);
+		return toPaper(this.bench.sight.view, this.bench.sight.size, at.x, at.y);
 	}
 }

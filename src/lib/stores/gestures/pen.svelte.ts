@@ -16,7 +16,7 @@ import { arcThrough, circleThrough, shapePath, type ShapeRecipe } from '../../co
 import { lockedDirection, type Snap } from '../../core/document/edits/snap';
 import { CoreError, toProblem } from '../../core/errors';
 import { polygonPath, type Path } from '../../core/geometry/path';
-import type { Bench } from '../bench.svelte';
+import type { ForPen } from '../parts';
 import { newId } from '../ids';
 
 export const PEN_KINDS = [
@@ -83,7 +83,7 @@ export class Pen {
 	private stroke: number[] = [];
 
 	constructor(
-		private readonly bench: Bench,
+		private readonly bench: ForPen,
 		readonly kind: PenKind
 	) {}
 

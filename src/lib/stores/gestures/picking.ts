@@ -13,7 +13,8 @@ import { nearestOnPath } from '../../core/geometry/pick';
 import { combTips } from '../../render/comb';
 import { handleEnd } from '../../render/marks';
 import { toScreen } from '../../render/view';
-import { REACH_PX, type Bench, type Under } from '../bench.svelte';
+import type { Bench, Under } from '../bench.svelte';
+import { REACH_PX } from './pointer';
 import type { PointerAt } from './pointer';
 
 /** px: shorter teeth of a comb are not taken hold of. */
@@ -31,7 +32,7 @@ export class Picking {
 		const { bench } = this;
 		if (bench.movingWay !== 'soft' || !bench.enteredOutline) return undefined;
 		const k = bench.reachPlaces().findIndex((place) => {
-			const s = toScreen(bench.view, bench.size, place.x, place.y);
+			const s = toScreen(bench.sight.view, bench.sight.size, place.x, place.y);
 			return Math.hypot(s.x - at.x, s.y - at.y) < REACH_PX[at.kind];
 		});
 		return k < 0 ? undefined : k === 0 ? 'before' : 'after';
@@ -43,10 +44,15 @@ export class Picking {
 		let best: { x: number; y: number; length: number } | undefined;
 		let least = REACH_PX[at.kind];
 		for (const comb of bench.looking.showsComb ? bench.looking.combs : []) {
-			const tips = combTips({ view: bench.view, size: bench.size }, comb, bench.looking.gain);
+			const tips = combTips({ view: bench.sight.view, size: bench.sight.size }, comb, bench.looking.gain);
 			for (let i = 0; i < tips.length / 2; i++) {
 				const off = Math.hypot(tips[2 * i] - at.x, tips[2 * i + 1] - at.y);
-				const foot = toScreen(bench.view, bench.size, comb.teeth[TOOTH * i], comb.teeth[TOOTH * i + 1]);
+				const foot = toScreen(
+					bench.sight.view,
+					bench.sight.size,
+					comb.teeth[TOOTH * i],
+					comb.teeth[TOOTH * i + 1]
+				);
 				const length = Math.hypot(tips[2 * i] - foot.x, tips[2 * i + 1] - foot.y);
 				if (off >= least || length < LEAST_TOOTH_PX) continue;
 				least = off;
@@ -104,8 +110,8 @@ export class Picking {
 		const selected = bench.anchorsOf(outline.id);
 		const first = at.shift ? -4 : 2;
 		const p = outline.points;
-		const s = bench.view.scale;
-		const { x: cx, y: cy } = toScreen(bench.view, bench.size, 0, 0);
+		const s = bench.sight.view.scale;
+		const { x: cx, y: cy } = toScreen(bench.sight.view, bench.sight.size, 0, 0);
 		const consider = (x: number, y: number, under: Under, bonus = 0) => {
 			const dx = cx + x * s - at.x;
 			const dy = cy - y * s - at.y;
@@ -126,7 +132,7 @@ export class Picking {
 				if (segmentTypeOf(outline, segment) !== CUBIC) continue;
 				if (open && (side === 'out' ? i === n - 1 : i === 0)) continue;
 				if (p[k] === p[a] && p[k + 1] === p[a + 1]) continue;
-				const end = handleEnd(p[a], p[a + 1], p[k], p[k + 1], bench.view.scale);
+				const end = handleEnd(p[a], p[a + 1], p[k], p[k + 1], bench.sight.view.scale);
 				consider(end.x, end.y, { outline: outline.id, anchor, side }, first);
 			}
 		}

@@ -12,7 +12,8 @@ import {
 import { lockedDirection } from '../../core/document/edits/snap';
 import { turnKnob } from '../../render/marks';
 import { toPaper, toScreen } from '../../render/view';
-import { REACH_PX, type Bench } from '../bench.svelte';
+import type { Bench } from '../bench.svelte';
+import { REACH_PX } from './pointer';
 import type { PointerAt } from './pointer';
 
 export interface PictureGesture {
@@ -71,7 +72,7 @@ export class PictureHand {
 	take(p: Point, at: PointerAt): PictureGesture | 'box' | 'pan' | undefined {
 		const { bench } = this;
 		const reference = bench.pictures.inHand!;
-		const corners = frameOf(reference).map((q) => toScreen(bench.view, bench.size, q.x, q.y));
+		const corners = frameOf(reference).map((q) => toScreen(bench.sight.view, bench.sight.size, q.x, q.y));
 		const knob = turnKnob(corners);
 		if (Math.hypot(knob.x - at.x, knob.y - at.y) < REACH_PX[at.kind] + 4) {
 			return { what: 'turn picture', x: at.x, y: at.y, from: reference, started: false };
@@ -90,7 +91,7 @@ export class PictureHand {
 	move(gesture: PictureGesture, p: Point, at: PointerAt): void {
 		const { bench } = this;
 		const { from } = gesture;
-		const start = toPaper(bench.view, bench.size, gesture.x, gesture.y);
+		const start = toPaper(bench.sight.view, bench.sight.size, gesture.x, gesture.y);
 		if (gesture.what === 'move picture') {
 			const d = at.shift
 				? lockedDirection(p.x - start.x, p.y - start.y)
@@ -115,7 +116,7 @@ export class PictureHand {
 			[x1, y1],
 			[x0, y1]
 		].map(([x, y]) => {
-			const p = toPaper(bench.view, bench.size, x, y);
+			const p = toPaper(bench.sight.view, bench.sight.size, x, y);
 			return onPicture(reference, p.x, p.y);
 		});
 		const clamp = (v: number, most: number) => Math.min(most, Math.max(0, Math.round(v)));

@@ -1,5 +1,8 @@
 /** The pointer on the surface, as it is told to the hand. */
-import type { PointerKind } from '../bench.svelte';
+
+/** How near the pointer must come, px. Fingers are broader. */
+export const REACH_PX = { mouse: 9, pen: 12, touch: 22 };
+export type PointerKind = keyof typeof REACH_PX;
 
 /** Where the pointer is, and what is held with it. */
 export interface PointerAt {

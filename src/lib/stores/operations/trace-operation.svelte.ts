@@ -259,8 +259,8 @@ export function beginTrace(bench: Bench, reference: Reference, way?: Way): Trace
 	bench.leave();
 	bench.selected = new Set();
 	const operation = new TraceOperation(reference, () => ({
-		box: seenBox(bench.view, bench.size),
-		scale: bench.view.scale
+		box: seenBox(bench.sight.view, bench.sight.size),
+		scale: bench.sight.view.scale
 	}));
 	if (way) operation.way = way;
 	return operation;
