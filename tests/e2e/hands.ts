@@ -106,9 +106,19 @@ export async function fact(page: Page, name: string): Promise<number> {
 
 /** Where places of the paper are in the window as it is seen just now, and how many px a millimetre takes. */
 export async function placesNow(page: Page) {
-	await page.waitForTimeout(300);
-	const view = await page.locator('[role=application]').getAttribute('data-view');
-	const [scale, x, y] = view!.split(' ').map(Number);
+	// The view has come to rest: the same over several frames.
+	const view = await page.locator('[role=application]').evaluate(async (surface) => {
+		const frame = () => new Promise((done) => requestAnimationFrame(done));
+		let last = '';
+		for (let same = 0; same < 8;) {
+			await frame();
+			const now = surface.getAttribute('data-view') ?? '';
+			same = now === last ? same + 1 : 0;
+			last = now;
+		}
+		return last;
+	});
+	const [scale, x, y] = view.split(' ').map(Number);
 	const { width, height } = page.viewportSize()!;
 	return {
 		scale,

@@ -14,6 +14,7 @@ import { handleFaults } from '../core/document/edits/handles';
 import { CUBIC, STRIDE, type Path } from '../core/geometry/path';
 import { directionAt } from '../core/geometry/segment';
 import type { CornerVerdict } from '../core/trace/corner-verdicts';
+import type { Sheet } from '../core/document/drawing';
 import type { PolygonVertex } from '../core/document/edits/control-polygon';
 import type { Palette } from './palette';
 import { toScreen, type View, type WindowSize } from './view';
@@ -419,6 +420,25 @@ export function drawKnot(
 }
 
 /** A cross-stitch: a single point, or a picked place. */
+/** A sheet of material: its edge, and within it the margin that stays free. */
+export function drawSheet(
+	c: Context,
+	{ view, size, palette }: MarkScene,
+	{ x, y, width, height, margin }: Pick<Sheet, 'x' | 'y' | 'width' | 'height' | 'margin'>
+): void {
+	const a = toScreen(view, size, x, y + height);
+	const b = toScreen(view, size, x + width, y);
+	const m = margin * view.scale;
+	c.strokeStyle = palette.faint;
+	c.lineWidth = 1.4;
+	c.setLineDash([]);
+	c.strokeRect(a.x, a.y, b.x - a.x, b.y - a.y);
+	c.lineWidth = 1;
+	c.setLineDash([2, 5]);
+	if (m > 2) c.strokeRect(a.x + m, a.y + m, b.x - a.x - 2 * m, b.y - a.y - 2 * m);
+	c.setLineDash([]);
+}
+
 export function drawStitch(
 	c: Context,
 	{ view, size, palette }: MarkScene,

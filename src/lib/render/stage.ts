@@ -5,7 +5,7 @@
 import type { Point } from '../core/geometry/point';
 import Konva from 'konva';
 import type { Drawing, LengthUnit, Reference } from '../core/document/drawing';
-import { layersOf, pictureKey, recordsOf } from '../core/document/drawing';
+import { layersOf, pictureKey, recordsOf, sheetsOf } from '../core/document/drawing';
 import { frameOf, placement, scaleOf, shownPart } from '../core/document/edits/placement';
 import { formatLength } from '../core/units';
 import { ANCHOR_STRIDE, lineOf, sourceLine, type Outline } from '../core/document/outline';
@@ -31,6 +31,7 @@ import {
 	drawPointed,
 	drawPolygon,
 	drawReachEnd,
+	drawSheet,
 	drawStitch,
 	labelAt
 } from './marks';
@@ -270,6 +271,7 @@ export class DrawingStage {
 			for (const reference of recordsOf(scene.drawing, 'reference'))
 				this.drawPicture(c, scene, reference, larger);
 		}
+		for (const sheet of sheetsOf(scene.drawing)) drawSheet(c, { view, size: larger, palette }, sheet);
 		this.drawStill(c, scene, larger, ratio);
 		this.cached = { view, key, size };
 	}
@@ -440,6 +442,14 @@ export class DrawingStage {
 			const path = lineOf(record);
 			if (inSight(path)) line(path, palette.madder, 2, scene.replaced.has(id) ? [3, 4] : []);
 		}
+		c.save();
+		c.setTransform(ratio, 0, 0, ratio, 0, 0);
+		for (const id of scene.selected) {
+			const record = drawing.records.get(id);
+			if (record?.type === 'mark') drawStitch(c, scene, record.x, record.y, palette.madder, 7);
+			if (record?.type === 'guide') drawGuideLine(c, scene, record, palette.madder, []);
+		}
+		c.restore();
 		for (const outline of scene.following) {
 			const path = lineOf(outline);
 			if (inSight(path)) line(path, palette.ink, 1.4);

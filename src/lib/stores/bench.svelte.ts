@@ -8,7 +8,20 @@ import {
 	placeHandle,
 	type DeleteWay
 } from '../core/document/edits/anchors';
-import { outlinesOf, referencesOf, recordAs, settingsOf, type Drawing } from '../core/document/drawing';
+import {
+	outlinesOf,
+	recordAs,
+	recordsOf,
+	referencesOf,
+	settingsOf,
+	sheetsOf,
+	type Drawing,
+	type DrawingRecord,
+	type Guide,
+	type Mark
+} from '../core/document/drawing';
+import { recordType } from '../core/document/records';
+import type { Affine } from '../core/geometry/path';
 import { makePlain } from '../core/document/edits/made';
 import { isFollower, setOf } from '../core/document/graph';
 import { Following } from './following.svelte';
@@ -28,7 +41,7 @@ import {
 import { pullVertex } from '../core/document/edits/control-polygon';
 import { reachEnds, type Reach } from '../core/document/edits/pulling';
 import type { GuideLine, Snap } from '../core/document/edits/snap';
-import { shown } from '../core/document/output';
+import { isLoose, shown, shownMarks } from '../core/document/output';
 import { moveBy, placeOutlines, transformOutline } from '../core/document/edits/transform';
 import { referenceBox } from '../core/document/edits/placement';
 import { breakOutline } from '../core/document/edits/structure';
@@ -81,6 +94,14 @@ export interface Measure {
 const NONE: ReadonlySet<number> = new Set();
 
 const MAKE_PLAIN = 'make plain';
+
+/** Records that are picked one by one, at a place. */
+export type Spot = Mark | Guide;
+const carriedSpot = (spot: Spot, map: Affine): Spot => recordType(spot).carried!(spot, map);
+const withSpots = (edit: Edit, spots: readonly Spot[], map: Affine): Edit => ({
+	...edit,
+	put: [...(edit.put ?? []), ...spots.map((spot) => carriedSpot(spot, map))]
+});
 
 export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	/** Its records, its steps, its saving. */
@@ -161,9 +182,23 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	readonly references = $derived.by(() => referencesOf(this.drawing));
 	/** The drawing with what is held just now. */
 	readonly shown: Drawing = $derived.by(() => {
-		const { drawing } = this;
+		const { drawing, carried } = this;
 		const { placed } = this.pictures;
-		return placed ? { ...drawing, records: new Map(drawing.records).set(placed.id, placed) } : drawing;
+		const held: DrawingRecord[] = placed ? [placed] : [];
+		if (carried)
+			for (const spot of this.selectedSpots) held.push(carriedSpot(spot, moveBy(carried.right, carried.up)));
+		if (held.length === 0) return drawing;
+		const records = new Map(drawing.records);
+		for (const record of held) records.set(record.id, record);
+		return { ...drawing, records };
+	});
+	/** Selected marks and guides. */
+	readonly selectedSpots: readonly Spot[] = $derived.by(() => {
+		const { drawing } = this;
+		return [...this.selected].flatMap((id): Spot[] => {
+			const record = drawing.records.get(id);
+			return record?.type === 'mark' || record?.type === 'guide' ? [record] : [];
+		});
 	});
 	readonly selectedOutlines = $derived.by(() => this.outlines.filter((o) => this.selected.has(o.id)));
 	/** Selected outlines that a drag may carry: lines that are made from others go along with those by themselves. */
@@ -420,7 +455,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	/** The outlines that can be seen and touched, with an index over them. */
 	pickable(): { outlines: readonly Outline[]; paths: PathIndex } {
 		if (this.index?.drawing !== this.drawing) {
-			const outlines = shown(this.drawing).filter((o) => !o.locked);
+			const outlines = shown(this.drawing).filter((o) => isLoose(this.drawing, o));
 			this.index = { drawing: this.drawing, outlines, paths: new PathIndex(outlines.map(lineOf)) };
 		}
 		return this.index;
@@ -434,6 +469,17 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		const { outlines, paths } = this.pickable();
 		const hit = paths.nearest(x, y, this.reach(kind));
 		return hit ? outlines[hit.path] : undefined;
+	}
+
+	/** The mark or, else, the guide under the pointer. */
+	spotAt(x: number, y: number, kind: PointerKind): Spot | undefined {
+		const reach = this.reach(kind);
+		const nearest = (spots: readonly Spot[]) => {
+			const off = (spot: Spot) => recordType(spot).near!(spot, x, y);
+			const [first] = spots.filter((s) => off(s) <= reach).sort((a, b) => off(a) - off(b));
+			return first;
+		};
+		return nearest(shownMarks(this.drawing)) ?? nearest(recordsOf(this.drawing, 'guide'));
 	}
 
 	/** All outlines under the pointer, the nearest first. */
@@ -553,14 +599,21 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** Outlines that were carried stay where they are, as one step. */
 	releaseCarried(): void {
-		const { carried, loose } = this;
+		const { carried, loose, selectedSpots: spots } = this;
 		this.carried = undefined;
 		this.endDrag();
 		if (carried && this.tied.length) this.offerPlain(this.tied);
-		if (!carried || loose.length === 0) return;
+		if (!carried || loose.length + spots.length === 0) return;
+		const map = moveBy(carried.right, carried.up);
+		if (loose.length === 0) {
+			this.commit(spots.length === 1 ? `Move the ${spots[0].type}` : `Move ${spots.length} marks`, {
+				put: spots.map((spot) => carriedSpot(spot, map))
+			});
+			return;
+		}
 		this.commit(
 			loose.length === 1 ? `Move "${loose[0].name}"` : `Move ${loose.length} outlines`,
-			placeOutlines(this.drawing, loose, moveBy(carried.right, carried.up))
+			withSpots(placeOutlines(this.drawing, loose, map), spots, map)
 		);
 	}
 
@@ -649,8 +702,13 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	removeSelected(): void {
 		const ids = this.selected;
 		if (ids.size === 0) return;
+		const [one] = this.selectedOutlines;
 		const name =
-			ids.size === 1 ? `Remove "${this.selectedOutlines[0]?.name}"` : `Remove ${ids.size} outlines`;
+			ids.size > 1
+				? `Remove ${ids.size} things`
+				: one
+					? `Remove "${one.name}"`
+					: `Remove the ${this.selectedSpots[0]?.type ?? 'thing'}`;
 		this.commit(name, removeOutlines(this.drawing, ids));
 	}
 
@@ -735,6 +793,9 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 				if (r.hidden) continue;
 				boxes.push(referenceBox(r));
 			}
+			boxes.push(
+				...[...shownMarks(this.drawing), ...sheetsOf(this.drawing)].map((r) => recordType(r).box(r))
+			);
 		}
 		if (this.operation) boxes.push(...this.operation.preview.map(boxOf));
 		return unionBox(boxes);

@@ -1,9 +1,9 @@
 /** How the work stands at each station between the picture and the machine. */
 import type { Fault } from '../core/check/fault';
 import { isFollower } from '../core/document/graph';
-import { outlinesOf, referencesOf, type Drawing } from '../core/document/drawing';
+import { outlinesOf, referencesOf, sheetsOf, type Drawing } from '../core/document/drawing';
 
-export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'cut';
+export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'sheet' | 'cut';
 
 /** 'ahead': not begun; 'loose': something is not settled; 'even': all is well; 'knot': something would stop the cut. */
 export type StitchState = 'ahead' | 'loose' | 'even' | 'knot';
@@ -29,6 +29,7 @@ export function findStationStates(
 	const knots = faults.filter((f) => f.stops && f.kind !== 'no-size').length;
 	const some = outlines > 0;
 	const offsets = outlinesOf(drawing).filter(isFollower).length;
+	const sheets = sheetsOf(drawing);
 	const plural = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`;
 	return {
 		picture: {
@@ -70,6 +71,11 @@ export function findStationStates(
 			state: some && offsets ? 'even' : 'ahead',
 			knots: 0,
 			line: offsets ? plural(offsets, 'line') + ' beside' : 'A cut line beside the drawn one'
+		},
+		sheet: {
+			state: sheets.length ? 'even' : 'ahead',
+			knots: 0,
+			line: sheets.length ? `${sheets[0].width} × ${sheets[0].height} mm` : 'What is it cut from?'
 		},
 		cut: {
 			state: !some ? 'ahead' : knots || unsized || !isChecked ? 'loose' : 'even',

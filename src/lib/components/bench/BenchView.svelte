@@ -51,7 +51,7 @@
 	let threadWidth = $state(1280);
 	let hold: DrawingHold | undefined;
 
-	const ORDER: Station[] = ['picture', 'size', 'trace', 'mend', 'build', 'offset', 'cut'];
+	const ORDER: Station[] = ['picture', 'size', 'trace', 'mend', 'build', 'offset', 'sheet', 'cut'];
 	/** The tray stands over its station, as far as the window lets it. */
 	const trayAt = $derived(
 		64 + (ORDER.indexOf(bench.station ?? 'mend') * (threadWidth - 128)) / (ORDER.length - 1)

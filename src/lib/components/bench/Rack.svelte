@@ -4,6 +4,7 @@
 	import { lineOf, type Outline } from '$lib/core/document/outline';
 	import { anchorCount } from '$lib/core/geometry/measure';
 	import { boxOf } from '$lib/core/geometry/pick';
+	import LayerRail from './LayerRail.svelte';
 	import { writePathData } from '$lib/core/formats/svg-path';
 
 	let { bench }: { bench: Bench } = $props();
@@ -41,6 +42,7 @@
 		>
 		<button class="word" onclick={() => (bench.rackOpen = false)}>put away</button>
 	</p>
+	<LayerRail {bench} />
 	<ul>
 		{#each list.slice(0, MOST) as outline (outline.id)}
 			{@const s = shape(outline)}

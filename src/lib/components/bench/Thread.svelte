@@ -13,6 +13,7 @@
 		{ id: 'mend', word: 'Mend' },
 		{ id: 'build', word: 'Build' },
 		{ id: 'offset', word: 'Offset' },
+		{ id: 'sheet', word: 'Sheet' },
 		{ id: 'cut', word: 'Cut' }
 	];
 	let width = $state(1200);

@@ -16,6 +16,8 @@
 	import { placeTag } from '$lib/render/tag-place';
 	import { toScreen } from '$lib/render/view';
 	import TagAnchor from './TagAnchor.svelte';
+	import TagEdge from './TagEdge.svelte';
+	import TagSpot from './TagSpot.svelte';
 	import TagLine from './TagLine.svelte';
 	import TagSegment from './TagSegment.svelte';
 
@@ -29,7 +31,13 @@
 
 	const outlines = $derived(bench.enteredOutline ? [bench.enteredOutline] : bench.selectedOutlines);
 	const paths = $derived(outlines.map(lineOf));
-	const box = $derived(unionBox(paths.map(boxOf)));
+	/** A single mark or guide, where nothing else is selected. */
+	const spot = $derived(
+		outlines.length === 0 && bench.selectedSpots.length === 1 ? bench.selectedSpots[0] : undefined
+	);
+	const box = $derived(
+		spot ? { x0: spot.x, y0: spot.y, x1: spot.x, y1: spot.y } : unionBox(paths.map(boxOf))
+	);
 	const one = $derived(outlines.length === 1 ? outlines[0] : undefined);
 	// Facts wait while something is dragged.
 	const facts = $derived.by(() => {
@@ -69,7 +77,7 @@
 	}
 </script>
 
-{#if outlines.length && !isEmptyBox(box) && !bench.operation && !bench.pen}
+{#if (outlines.length || spot) && !isEmptyBox(box) && !bench.operation && !bench.pen}
 	<svg class="tie" aria-hidden="true"
 		><path
 			d="M{tie.x} {tie.y}Q{(tie.x + place.x) / 2} {Math.max(tie.y, place.y) + 14} {place.x + 9} {place.y +
@@ -86,7 +94,9 @@
 		onpointerdown={drag}
 	>
 		<span class="eye" aria-hidden="true"></span>
-		{#if one}
+		{#if spot}
+			<TagSpot {bench} {spot} />
+		{:else if one}
 			<input
 				class="field name"
 				value={one.name}
@@ -101,35 +111,36 @@
 				}}
 			/>
 		{:else}<b class="name">{outlines.length} outlines</b>{/if}
-		<dl>
-			<dt>{open ? 'open' : 'closed'}</dt>
-			<dd>
-				{#if open && !one}{open} of {outlines.length}{:else if open}<button
-						class="word"
-						onclick={() => bench.tell('Type "close" or use the knot.')}>not closed</button
-					>{:else}✓{/if}
-			</dd>
-			<dt>size</dt>
-			<dd data-fact="size">
-				{formatLength(box.x1 - box.x0, bench.unit).replace(/ \w+$/, '')} × {formatLength(
-					box.y1 - box.y0,
-					bench.unit
-				)}
-			</dd>
-			{#if facts}
-				<dt>length</dt>
-				<dd data-fact="length">{formatLength(facts.length, bench.unit)}</dd>
-				{#if facts.area !== undefined}<dt>area</dt>
-					<dd data-fact="area">{formatArea(facts.area, bench.unit)}</dd>{/if}
-				<dt>anchors</dt>
-				<dd data-fact="anchors">{facts.anchors}</dd>
-				{#if Number.isFinite(facts.tightest)}<dt>tightest</dt>
-					<dd>{formatLength(facts.tightest, bench.unit)}</dd>{/if}
-			{/if}
-		</dl>
+		{#if !spot}<dl>
+				<dt>{open ? 'open' : 'closed'}</dt>
+				<dd>
+					{#if open && !one}{open} of {outlines.length}{:else if open}<button
+							class="word"
+							onclick={() => bench.tell('Type "close" or use the knot.')}>not closed</button
+						>{:else}✓{/if}
+				</dd>
+				<dt>size</dt>
+				<dd data-fact="size">
+					{formatLength(box.x1 - box.x0, bench.unit).replace(/ \w+$/, '')} × {formatLength(
+						box.y1 - box.y0,
+						bench.unit
+					)}
+				</dd>
+				{#if facts}
+					<dt>length</dt>
+					<dd data-fact="length">{formatLength(facts.length, bench.unit)}</dd>
+					{#if facts.area !== undefined}<dt>area</dt>
+						<dd data-fact="area">{formatArea(facts.area, bench.unit)}</dd>{/if}
+					<dt>anchors</dt>
+					<dd data-fact="anchors">{facts.anchors}</dd>
+					{#if Number.isFinite(facts.tightest)}<dt>tightest</dt>
+						<dd>{formatLength(facts.tightest, bench.unit)}</dd>{/if}
+				{/if}
+			</dl>{/if}
 		{#if bench.enteredOutline}
 			<TagAnchor {bench} outline={bench.enteredOutline} />
 			<TagSegment {bench} outline={bench.enteredOutline} />
+			<TagEdge {bench} outline={bench.enteredOutline} />
 		{:else if one}<TagLine {bench} outline={one} length={facts?.length} />{/if}
 		{#if pinned}<button class="word unpin" onclick={() => (pinned = undefined)}>unpin</button>{/if}
 	</aside>

@@ -2,6 +2,7 @@
 	/** The hand tray above the station in use: its few tools, or what was typed. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { COMMANDS, findCommands, keyName } from '$lib/stores/commands/commands';
+	import { output } from '$lib/core/document/output';
 	import { formatLength } from '$lib/core/units';
 	import NumberField from '../parts/NumberField.svelte';
 	import LookTray from './LookTray.svelte';
@@ -9,6 +10,7 @@
 	import PenTray from './PenTray.svelte';
 	import PictureRow from './PictureRow.svelte';
 	import ScanRow from './ScanRow.svelte';
+	import SheetsRow from './SheetsRow.svelte';
 	import SheetTray from './SheetTray.svelte';
 	import { trayOf } from './operation-trays';
 	import Tool from '../parts/Tool.svelte';
@@ -37,6 +39,8 @@
 	);
 	const fault = $derived(bench.readiness.faults[bench.readiness.at]);
 	const stopping = $derived(bench.readiness.faults.filter((f) => f.stops));
+	/** How many lines go out. */
+	const going = $derived(output(bench.drawing).lines.length);
 	const sizing = $derived(bench.pictures.sizing);
 	const picked = $derived.by(() => {
 		if (!sizing || sizing.points.length < 2) return undefined;
@@ -220,6 +224,7 @@
 		<div class="row tools">
 			{#each tools as command (command.id)}<Tool {bench} {command} />{/each}
 		</div>
+	{:else if bench.station === 'sheet'}<SheetsRow {bench} />
 	{:else if bench.station === 'cut'}
 		{#if stopping.length}
 			<p class="loose">
@@ -228,7 +233,10 @@
 				<button class="word" onclick={() => bench.readiness.next()}>go there</button>
 			</p>
 		{:else if bench.outlines.length}<p>
-				Nothing stops the cut. {bench.outlines.length} outlines in true millimetres.
+				Nothing stops the cut. {going}
+				{going === 1 ? 'outline' : 'outlines'} in true millimetres.{going < bench.outlines.length
+					? ' What is hidden, held back or a guide stays here.'
+					: ''}
 			</p>{/if}
 		<div class="row tools">
 			<button class="big" disabled={!bench.outlines.length} onclick={() => onexport('svg')} data-export="svg"

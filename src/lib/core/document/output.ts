@@ -54,6 +54,12 @@ export function isShown(drawing: Drawing, id: string): boolean {
 	return ids.has(id);
 }
 
+/** Whether an outline can be taken hold of: it is seen, and neither it nor its layer is tied fast. */
+export function isLoose(drawing: Drawing, outline: Outline): boolean {
+	const layer = drawing.records.get(outline.layer);
+	return !outline.locked && !(layer?.type === 'layer' && layer.locked);
+}
+
 /** The marks that are to be seen. */
 export function shownMarks(drawing: Drawing): readonly Mark[] {
 	const layers = new Map(layersOf(drawing).map((layer) => [layer.id, layer]));

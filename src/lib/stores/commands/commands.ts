@@ -10,6 +10,7 @@ import {
 } from '../../core/document/edits/anchors';
 import { ANCHOR_KINDS, sourceLine, closed, flipped, type AnchorKind } from '../../core/document/outline';
 import { recordsOf } from '../../core/document/drawing';
+import { shownMarks } from '../../core/document/output';
 import { HAND_COMMANDS } from './hand-commands';
 import { LOOK_COMMANDS } from './look-commands';
 import { isMendable } from '../readiness.svelte';
@@ -389,7 +390,7 @@ export const COMMANDS: readonly Command[] = [
 		why: needsOutlines,
 		run: (b) => {
 			if (b.enteredOutline) for (const o of b.enteredOutlines) b.pickAnchors(o.id, new Set(o.anchors));
-			else b.select(b.pickable().outlines.map((o) => o.id));
+			else b.select([...b.pickable().outlines, ...shownMarks(b.drawing)].map((r) => r.id));
 		}
 	},
 	{

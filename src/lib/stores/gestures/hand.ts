@@ -21,6 +21,7 @@ import {
 import { bendSegment, moveSideways } from '../../core/document/edits/segments';
 import { anchorsInside } from '../../core/document/edits/selecting';
 import { lockedDirection, type GuideLine } from '../../core/document/edits/snap';
+import { shownMarks } from '../../core/document/output';
 import { STRAIGHT } from '../../core/geometry/path';
 import { boxOf } from '../../core/geometry/pick';
 import { RULER_PX } from '../../render/rulers';
@@ -139,8 +140,9 @@ export class Hand {
 			return;
 		}
 		if (!bench.enteredOutline && !at.shift) {
-			const hit = bench.outlineAt(p.x, p.y, at.kind);
-			if (hit && bench.selected.has(hit.id)) {
+			const hits = [bench.spotAt(p.x, p.y, at.kind), bench.outlineAt(p.x, p.y, at.kind)];
+			const hit = hits.find((h) => h && bench.selected.has(h.id));
+			if (hit) {
 				this.gesture = { what: 'outlines', started: false, x: at.x, y: at.y, id: hit.id };
 				return;
 			}
@@ -666,9 +668,12 @@ export class Hand {
 	private click(p: Point, at: PointerAt): void {
 		const { bench } = this;
 		const hits = bench.outlinesAt(p.x, p.y, at.kind);
-		const hit = hits.length ? hits[this.picking.turnOf(at) % hits.length] : undefined;
+		const line = hits.length ? hits[this.picking.turnOf(at) % hits.length] : undefined;
+		const spot = bench.spotAt(p.x, p.y, at.kind);
+		// A mark is smaller than a line and wins; a guide lies under everything.
+		const hit = spot?.type === 'mark' ? spot : (line ?? spot);
 		if (bench.enteredOutline) {
-			if (hit && !bench.enteredIds.includes(hit.id)) bench.select([hit.id]);
+			if (line && !bench.enteredIds.includes(line.id)) bench.select([line.id]);
 			else if (bench.picked.size || bench.segments.size) {
 				bench.anchors = new Set();
 				bench.segments = new Set();
@@ -704,6 +709,8 @@ export class Hand {
 			const box = boxOf(lineOf(outlines[i]));
 			if (box.x0 >= a.x && box.x1 <= b.x && box.y0 >= a.y && box.y1 <= b.y) inside.add(outlines[i].id);
 		}
+		for (const mark of shownMarks(bench.drawing))
+			if (mark.x >= a.x && mark.x <= b.x && mark.y >= a.y && mark.y <= b.y) inside.add(mark.id);
 		bench.select(inside);
 	}
 

@@ -1,6 +1,8 @@
 /** Whole outlines moved, turned, scaled, mirrored, copied: typed or dragged, about any place. */
 import type { Point } from '../../core/geometry/point';
-import type { Drawing } from '../../core/document/drawing';
+import type { Drawing, Mark } from '../../core/document/drawing';
+import { copiedRecipe } from '../../core/document/edits/made';
+import { recordType } from '../../core/document/records';
 import { freeName, nextRank } from '../../core/document/drawing';
 import type { Edit } from '../../core/document/history';
 import type { NewId } from '../../core/document/edits/operations';
@@ -16,7 +18,6 @@ import {
 import { toProblem } from '../../core/errors';
 import { unionBox } from '../../core/geometry/measure';
 import { compose, IDENTITY, type Affine } from '../../core/geometry/path';
-import { boxOf } from '../../core/geometry/pick';
 import type { Box } from '../../core/geometry/segment';
 import { nextRequest } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
@@ -52,12 +53,19 @@ export class PlaceOperation extends Operation {
 		  }
 		| undefined;
 
-	constructor(readonly outlines: readonly Outline[]) {
+	constructor(
+		readonly outlines: readonly Outline[],
+		/** Marks that go along. */
+		readonly spots: readonly Mark[] = []
+	) {
 		super();
-		this.bounds = unionBox(outlines.map((o) => boxOf(lineOf(o))));
+		this.bounds = unionBox([...outlines, ...spots].map((r) => recordType(r).box(r)));
 		this.about = { x: (this.bounds.x0 + this.bounds.x1) / 2, y: (this.bounds.y0 + this.bounds.y1) / 2 };
 	}
 
+	override get ready(): boolean {
+		return !this.busy && !this.problem;
+	}
 	get name(): string {
 		if (this.copy) return 'Copy';
 		if (this.mirror !== 'no') return 'Mirror';
@@ -168,24 +176,32 @@ export class PlaceOperation extends Operation {
 	}
 
 	edit(drawing: Drawing, newId: NewId): Edit {
-		if (!this.copy) return placeOutlines(drawing, this.outlines, this.map);
+		const spots = this.spots.map((spot) => recordType(spot).carried!(spot, this.map));
+		if (!this.copy) {
+			const { put = [], ...rest } = placeOutlines(drawing, this.outlines, this.map);
+			return { ...rest, put: [...put, ...spots] };
+		}
 		let rank = nextRank(drawing);
 		let at = drawing;
-		return {
-			put: this.made().map((o) => {
-				const { first: _, ghost: _ghost, ...rest } = o;
-				const copied: Outline = { ...rest, id: newId(), name: freeName(at, o.name), rank: rank++ };
-				at = { ...at, records: new Map(at.records).set(copied.id, copied) };
-				return copied;
-			})
-		};
+		const ids = new Map(this.outlines.map((o) => [o.id, newId()]));
+		const copies = this.made().map((o): Outline => {
+			const { first: _, ghost: _ghost, ...rest } = o;
+			const copied = copiedRecipe(
+				{ ...rest, id: ids.get(o.id)!, name: freeName(at, o.name), rank: rank++ },
+				ids
+			);
+			at = { ...at, records: new Map(at.records).set(copied.id, copied) };
+			return copied;
+		});
+		return { put: [...copies, ...spots.map((spot) => ({ ...spot, id: newId(), rank: rank++ }))] };
 	}
 }
 
 /** Moves, turns, scales, mirrors or copies the selected outlines. */
 export function beginPlace(bench: Bench): PlaceOperation | undefined {
 	const outlines = bench.selectedOutlines.filter((o) => !o.locked);
-	if (outlines.length === 0) return undefined;
+	const marks = bench.selectedSpots.filter((s) => s.type === 'mark');
+	if (outlines.length + marks.length === 0) return undefined;
 	bench.leave();
-	return new PlaceOperation(outlines);
+	return new PlaceOperation(outlines, marks);
 }

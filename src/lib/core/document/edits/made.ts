@@ -80,6 +80,20 @@ export const madeAnew = (drawing: Drawing, outline: Outline): Edit => withSettin
 export const isOfOlderEngine = ({ recipe }: Outline): boolean =>
 	recipe !== undefined && recipe.engine < recipeType(recipe).engine;
 
+/**
+ * A copy of an outline, its recipe made from the copies of what it was made from; where those were not copied with it, it is
+ * plain, since it would lie on what it was copied from.
+ * @param copies the id of each copied outline's copy.
+ */
+export function copiedRecipe(copy: Outline, copies: ReadonlyMap<string, string>): Outline {
+	const { recipe } = copy;
+	if (!recipe?.inputs.length) return copy;
+	if (!recipe.inputs.every(({ record }) => copies.has(record))) return detached(copy);
+	const inputs = recipe.inputs.map((ref) => ({ ...ref, record: copies.get(ref.record)! }));
+	const set = recipe.set === undefined ? undefined : (copies.get(recipe.set) ?? `${recipe.set} copied`);
+	return { ...copy, recipe: { ...recipe, inputs, made: '', ...(set ? { set } : {}) } as Recipe };
+}
+
 /** Outlines made plain; what else their recipes give stays as it is and is plain too. */
 export function makePlain(drawing: Drawing, outlines: readonly Outline[]): Edit {
 	const put = new Map<string, Outline>();
