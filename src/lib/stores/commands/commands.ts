@@ -359,7 +359,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'seam hem width edge sew cloth margin turn',
 		key: 'Shift+o',
 		station: 'offset',
-		drawing: 'offset',
+		drawing: 'allowance',
 		why: (b) => (b.outlines.some((o) => o.closed) ? undefined : 'An allowance needs a closed outline.'),
 		run: (b) => start(b, 'allowance')
 	},
