@@ -181,22 +181,24 @@ try {
 	await page.keyboard.press('j');
 	await page.waitForTimeout(800);
 	// Where the first anchor of part 1 is in the window.
-	const start = await page.evaluate(async () => {
-		const db = await new Promise((resolve) => {
-			const r = indexedDB.open('even-thread');
-			r.onsuccess = () => resolve(r.result);
+	const placeOfFirst = () =>
+		page.evaluate(async () => {
+			const db = await new Promise((resolve) => {
+				const r = indexedDB.open('even-thread');
+				r.onsuccess = () => resolve(r.result);
+			});
+			const rows = await new Promise((resolve) => {
+				const r = db.transaction('records').objectStore('records').getAll();
+				r.onsuccess = () => resolve(r.result);
+			});
+			db.close();
+			const part = rows.map((r) => r.record).find((r) => r.name === 'Part 1');
+			const seen = document.querySelector('[role=application]').getAttribute('data-view');
+			const [scale, x, y] = seen.split(' ').map(Number);
+			return { x: 640 + (part.points[0] - x) * scale, y: 400 - (part.points[1] - y) * scale };
 		});
-		const rows = await new Promise((resolve) => {
-			const r = db.transaction('records').objectStore('records').getAll();
-			r.onsuccess = () => resolve(r.result);
-		});
-		db.close();
-		const part = rows.map((r) => r.record).find((r) => r.name === 'Part 1');
-		const seen = document.querySelector('[role=application]').getAttribute('data-view');
-		const [scale, x, y] = seen.split(' ').map(Number);
-		return { x: 640 + (part.points[0] - x) * scale, y: 400 - (part.points[1] - y) * scale };
-	});
 	const dragAnchor = async (name) => {
+		const start = await placeOfFirst();
 		await page.mouse.move(start.x, start.y);
 		await page.mouse.down();
 		await frames(name, async () => {
@@ -219,6 +221,42 @@ try {
 	await dragAnchor('drag an anchor, with comb and control polygon');
 	await page.keyboard.press('Shift+a');
 	await page.keyboard.press('Shift+v');
+	// Three lines that follow the outline: dear ones, made while the hand rests.
+	const follower = async (key, field, value) => {
+		await page.keyboard.press('Escape');
+		await page.keyboard.press('Escape');
+		await page.keyboard.press('Escape');
+		await page.keyboard.press('r');
+		await page
+			.getByRole('button', { name: /^Part 1,/ })
+			.first()
+			.click();
+		await page.keyboard.press('r');
+		await page.locator('[role=application]').focus();
+		await page.keyboard.press(key);
+		await page.getByLabel(field, { exact: true }).fill(value);
+		await page.keyboard.press('Enter');
+		const keep = page.locator('[data-act=keep]:not([disabled])');
+		await keep.waitFor({ timeout: 60000 });
+		await keep.click();
+	};
+	const enterFirst = async () => {
+		await page.keyboard.press('Escape');
+		await page.keyboard.press('Escape');
+		await page.keyboard.press('r');
+		await page.getByRole('button', { name: /^Part 1, \d/ }).click();
+		await page.keyboard.press('r');
+		await page.locator('[role=application]').focus();
+		await page.keyboard.press('e');
+		await page.keyboard.press('n');
+		await page.keyboard.press('j');
+		await page.waitForTimeout(800);
+	};
+	await follower('o', 'Distance', '2');
+	await follower('o', 'Distance', '4');
+	await follower('Shift+o', 'Width', '6');
+	await enterFirst();
+	await dragAnchor(`drag an anchor, three lines follow ${SEGMENTS} anchors`);
 	// Opening it again, to the first frame with all outlines.
 	const started = Date.now();
 	await page.reload();

@@ -104,6 +104,13 @@ export async function fact(page: Page, name: string): Promise<number> {
 	return Number(text.replace(/[^\d.-]/g, ''));
 }
 
+/** Waits until so many frames were drawn: what was asked for has been shown. */
+export async function framesDrawn(page: Page, count = 8): Promise<void> {
+	await page.evaluate(async (n) => {
+		for (let k = 0; k < n; k++) await new Promise((done) => requestAnimationFrame(done));
+	}, count);
+}
+
 /** Where places of the paper are in the window as it is seen just now, and how many px a millimetre takes. */
 export async function placesNow(page: Page) {
 	// The view has come to rest: the same over several frames.

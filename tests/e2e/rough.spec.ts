@@ -15,7 +15,8 @@ import {
 	placesNow,
 	saved,
 	turningOf,
-	type SavedOutline
+	type SavedOutline,
+	framesDrawn
 } from './hands';
 
 /** The owl and the moon as they were meant: anchors and handles, y down, mm. */
@@ -198,7 +199,7 @@ test('looked at closely: the chart and the drawing point at each other, the tool
 	const marks = () => page.getByTestId('curvature-chart').locator('path').count();
 	const empty = at(120, -30);
 	await page.mouse.move(empty.x, empty.y);
-	await page.waitForTimeout(200);
+	await framesDrawn(page);
 	const without = await marks();
 	const on = at(o.points[0], o.points[1]);
 	await page.mouse.move(on.x + 1, on.y + 1);

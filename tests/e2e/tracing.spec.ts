@@ -5,7 +5,7 @@ import { expect, test } from '@playwright/test';
 import { unwrap } from '../../src/lib/core/errors';
 import { readSvg } from '../../src/lib/core/formats/svg';
 import { pathArea, pathBox } from '../../src/lib/core/geometry/measure';
-import { exported, fact, listen, newDrawing, openDemo, saved, type SavedOutline } from './hands';
+import { exported, fact, listen, newDrawing, openDemo, saved, type SavedOutline, fitAll } from './hands';
 
 /** The mask as the demo's script draws it, mm. */
 const MASK = unwrap(
@@ -121,8 +121,7 @@ test('by flat colours every colour gets a layer; by line middles single lines; l
 	const anchors = await fact(page, 'anchors');
 	// Only a part of it: fewer anchors, and all of the picture again.
 	await page.locator('[role=application]').focus();
-	await page.keyboard.press('h');
-	await page.waitForTimeout(400);
+	await fitAll(page);
 	await page.keyboard.down('Shift');
 	await page.mouse.move(530, 185);
 	await page.mouse.down();

@@ -491,9 +491,8 @@ test('touch: a resting finger opens the menu; with an anchor picked it is dragge
 		});
 	const edge = place(30, -10);
 	await touch('touchStart', edge);
-	await page.waitForTimeout(750);
-	await touch('touchEnd');
 	await expect(page.getByTestId('near-menu')).toBeVisible();
+	await touch('touchEnd');
 	await page.locator('[data-menu=enter]').tap();
 	const corner = place(50, -10);
 	await touch('touchStart', corner);

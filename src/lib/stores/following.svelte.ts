@@ -43,7 +43,7 @@ export class Following {
 		const followed = follow(
 			{ ...drawing, records },
 			held.map((o) => o.id),
-			'cheap'
+			'draft'
 		);
 		const lines = [...followed.put.values()].filter((o) => !o.recipe?.stale);
 		const faint = new Set([...followed.put.values()].filter((o) => o.recipe?.stale).map((o) => o.id));

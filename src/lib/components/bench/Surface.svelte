@@ -3,7 +3,6 @@
 	import type { Point } from '$lib/core/geometry/point';
 	import { untrack } from 'svelte';
 	import { controlPolygon } from '$lib/core/document/edits/control-polygon';
-	import { lineOf } from '$lib/core/document/outline';
 	import { shown } from '$lib/core/document/output';
 	import { onPaper } from '$lib/core/document/edits/placement';
 	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';

@@ -57,10 +57,11 @@
 			stroke-dasharray="5 3"
 		/>
 	{:else if name === 'allowance'}
-		<path d="M12 8h16l2 12H10z" /><path d="M9 5h22l5 22H5z" stroke="var(--madder)" stroke-dasharray="5 3" /><path
-			d="M20 20v7m-2-2 2 2 2-2"
+		<path d="M12 8h16l2 12H10z" /><path
+			d="M9 5h22l5 22H5z"
 			stroke="var(--madder)"
-		/>
+			stroke-dasharray="5 3"
+		/><path d="M20 20v7m-2-2 2 2 2-2" stroke="var(--madder)" />
 	{:else if name === 'combine'}
 		<path
 			d="M21 9C14 4 5 8 5 16s9 12 16 7c7 5 14 1 14-7S28 4 21 9z"

@@ -123,7 +123,7 @@ describe('the laws of edges', () => {
 					const i = Math.floor(rnd() * now.anchors.length);
 					const id = now.anchors[i];
 					const what = Math.floor(6 * rnd());
-					let next: Outline = now;
+					let next: Outline;
 					if (what === 0) next = moveAnchors(now, new Set([id]), rnd() - 0.5, rnd() - 0.5);
 					else if (what === 1) next = insertAnchors(now, [{ segment: i, t: 0.2 + 0.6 * rnd() }]).outline;
 					else if (what === 2 && now.anchors.length > 5) next = deleteAnchors(now, new Set([id]), 'through')!;

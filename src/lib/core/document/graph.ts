@@ -293,8 +293,8 @@ export function remade(
 }
 const NOTHING = 'Nothing comes of the lines that it is made from.';
 
-/** Which sets may be made at once: all, or only those that take no longer than a frame. */
-export type Patience = 'all' | 'cheap';
+/** Which sets may be made at once: all; only those that take no longer than a frame; those, for the eye alone. */
+export type Patience = 'all' | 'cheap' | 'draft';
 
 export interface Followed {
 	readonly records: Drawing['records'];
@@ -340,7 +340,7 @@ export function follow(drawing: Drawing, changed: Iterable<string>, patience: Pa
 			continue;
 		}
 		const type = recipeType(recipe);
-		if (patience === 'cheap' && type.isDear(input.lines, recipe.settings)) {
+		if (patience !== 'all' && type.isDear(input.lines, recipe.settings)) {
 			dear.push(set);
 			for (const o of list) {
 				if (o.recipe!.stale) continue;
@@ -351,7 +351,7 @@ export function follow(drawing: Drawing, changed: Iterable<string>, patience: Pa
 			continue;
 		}
 		made++;
-		const result = finish(type.resolve(input.lines, recipe.settings));
+		const result = finish(type.resolve(input.lines, recipe.settings, patience === 'draft'));
 		const change = remade({ ...drawing, records }, list, input.lines, input.print, result);
 		for (const o of change.put) {
 			records.set(o.id, o);

@@ -34,6 +34,8 @@ export interface AllowanceOptions {
 	readonly miterLimit?: number;
 	/** mm, > 0. */
 	readonly tolerance?: number;
+	/** Hold offsets against an independent reckoning (default); without it, it is for the eye alone. */
+	readonly verify?: boolean;
 }
 
 /** In widths: sharper mitres than this would be thorns. */
@@ -103,7 +105,7 @@ function allRound(
 	path: Path,
 	width: number,
 	into: boolean,
-	{ corner, miterLimit, tolerance }: AllowanceOptions,
+	{ corner, miterLimit, tolerance, verify }: AllowanceOptions,
 	isLeft: boolean
 ): Result<Path[]> {
 	if (width === 0) return done([path]);
@@ -111,7 +113,8 @@ function allRound(
 		distance: into ? -width : width,
 		join: corner,
 		miterLimit: miterLimit ?? ALLOWANCE_MITER,
-		tolerance
+		tolerance,
+		verify
 	});
 	if (!made.ok) return made;
 	// The outermost alone: what closes up inside is allowance.

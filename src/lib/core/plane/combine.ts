@@ -5,14 +5,7 @@
  */
 import { CoreError, done, failed, type Result } from '../errors';
 import { TOLERANCE } from '../tolerance';
-import {
-	isWound,
-	type Area,
-	type CombinedPiece,
-	type CombineInput,
-	type CombineOp,
-	type FillRule
-} from './area';
+import { isWound, type CombinedPiece, type CombineInput, type CombineOp, type FillRule } from './area';
 import { finish, part } from '../progress';
 import {
 	arrange,

@@ -24,6 +24,8 @@ export interface StepOptions {
 	readonly band?: boolean;
 	/** mm, > 0. */
 	readonly tolerance?: number;
+	/** Hold the result against an independent reckoning (default); without it, it is for the eye alone. */
+	readonly verify?: boolean;
 	/** Told when work begins and when its result stands, so that the checks can be left out of a timing. */
 	readonly watch?: { start(): void; stop(): void };
 }

@@ -12,7 +12,6 @@ import {
 	type DrawingRecord,
 	type KeptLine,
 	type Layer,
-	type Mark,
 	type Reference
 } from '../drawing';
 import type { Edit } from '../history';

@@ -38,13 +38,13 @@ export const allowanceRecipe: RecipeType<AllowanceSettings> = {
 	inputs: { least: 1, most: Infinity },
 	engine: 1,
 	isDear: (inputs) => inputs.reduce((sum, input) => sum + input.path.types.length, 0) > DEAR,
-	*resolve(inputs, { width, corner }) {
+	*resolve(inputs, { width, corner }, draft = false) {
 		const made: MadeLine[] = [];
 		const paths = inputs.map((input) => input.path);
 		const holes = new Set(groupPieces(paths).flatMap((group) => group.slice(1)));
 		for (const [i, input] of inputs.entries()) {
 			yield i / inputs.length;
-			const result = allowance(input.path, widthsOf(input, width), { corner }, holes.has(i));
+			const result = allowance(input.path, widthsOf(input, width), { corner, verify: !draft }, holes.has(i));
 			if (!result.ok) return failed(result.problem.code, result.problem.sentence);
 			result.value.forEach((path: Path, k) => made.push({ path, part: k ? `${i}.${k}` : `${i}` }));
 		}

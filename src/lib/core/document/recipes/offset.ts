@@ -68,14 +68,14 @@ export const offsetRecipe: RecipeType<OffsetSettings> = {
 	inputs: { least: 1, most: Infinity },
 	engine: 1,
 	isDear: (inputs, { steps, way }) => segmentsOf(inputs) * steps * (way === 'both' ? 2 : 1) > DEAR,
-	*resolve(inputs, settings) {
+	*resolve(inputs, settings, draft = false) {
 		const made: MadeLine[] = [];
 		let problem;
 		for (let step = 1; step <= settings.steps; step++) {
 			const result = yield* part(
 				offsetStepsWork(
 					inputs.map((input) => input.path),
-					{ ...settings, distance: step * settings.distance, steps: 1 }
+					{ ...settings, distance: step * settings.distance, steps: 1, verify: !draft }
 				),
 				(step - 1) / settings.steps,
 				step / settings.steps

@@ -64,8 +64,15 @@ export interface RecipeType<S> {
 	readonly engine: number;
 	/** Whether it takes too long to be made again in every frame of a drag. */
 	isDear(inputs: readonly InputLine[], settings: S): boolean;
-	/** The lines, or why there are none. Yields how far it has come, 0 to 1. */
-	resolve(inputs: readonly InputLine[], settings: S): Generator<number, Result<readonly MadeLine[]>>;
+	/**
+	 * The lines, or why there are none. Yields how far it has come, 0 to 1.
+	 * @param draft for the eye alone, while something is dragged: checks may be left out. It is never stored.
+	 */
+	resolve(
+		inputs: readonly InputLine[],
+		settings: S,
+		draft?: boolean
+	): Generator<number, Result<readonly MadeLine[]>>;
 	/** The settings after a map that its inputs went through too; undefined where it would be another line then. */
 	carried(settings: S, map: Affine): S | undefined;
 	fields(settings: S): readonly RecipeField[];

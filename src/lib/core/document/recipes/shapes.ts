@@ -254,6 +254,7 @@ export const shapeRecipe: RecipeType<ShapeRecipe> = {
 	engine: 1,
 	isDear: () => false,
 	*resolve(_, recipe) {
+		yield 0;
 		try {
 			shapePath(recipe);
 			const path = shapeBase(recipe);
