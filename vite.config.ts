@@ -8,9 +8,15 @@ export default defineConfig({
 	build: { chunkSizeWarningLimit: 1200 },
 	test: {
 		environment: 'node',
-		include: ['src/**/*.test.ts', 'tests/oracle/**/*.test.ts', 'tests/record/**/*.test.ts', 'tests/command-line/**/*.test.ts'],
+		include: [
+			'src/**/*.test.ts',
+			'tests/oracle/**/*.test.ts',
+			'tests/record/**/*.test.ts',
+			'tests/command-line/**/*.test.ts'
+		],
 		// Property tests draw the same cases every time; other seeds are for `npm run torture`.
 		setupFiles: ['tests/setup.ts'],
-		testTimeout: 30_000
+		// Limits, not waits: a busy machine takes longer.
+		testTimeout: 300_000
 	}
 });

@@ -65,7 +65,6 @@ async function keep(page: Page): Promise<void> {
 test('the moon in stairs made smooth by each way: anchors, drift, nearness to what was meant, turning a mm', async ({
 	page
 }) => {
-	test.setTimeout(120_000);
 	const troubles = listen(page);
 	await open(page);
 	const before = await named(page, 'Moon');

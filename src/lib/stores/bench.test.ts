@@ -88,7 +88,7 @@ describe('readiness', () => {
 		const bench = await benchWith(...Array.from({ length: 13 }, (_, i) => circlePath(20 * i, 0, 5)));
 		const { readiness } = bench;
 		expect(bench.stations.cut.line).toBe('Being checked');
-		await vi.waitFor(() => expect(readiness.checking).toBe(false), 3000);
+		await vi.waitFor(() => expect(readiness.checking).toBe(false), 60_000);
 		expect(readiness.faults).toMatchObject([{ kind: 'unchecked', stops: true }]);
 		expect(readiness.faults[0].why).toContain('the worker is gone');
 		expect(bench.stations.cut).toMatchObject({ state: 'loose', line: 'Not ready yet' });
@@ -96,16 +96,16 @@ describe('readiness', () => {
 		expect(COMMANDS.find((c) => c.id === 'mend-all')!.why(bench)).toBeDefined();
 		bench.select(['o0']);
 		bench.removeSelected();
-		await vi.waitFor(() => expect(bench.stations.cut.line).toBe('Ready to cut'), 3000);
+		await vi.waitFor(() => expect(bench.stations.cut.line).toBe('Ready to cut'), 60_000);
 	});
 
 	test('what is hidden is neither checked nor written', async () => {
 		const bench = await benchWith(square, polygonPath([40, 0, 50, 0, 50, 10], false));
 		const { readiness } = bench;
-		await vi.waitFor(() => expect(readiness.faults).toHaveLength(1), 3000);
+		await vi.waitFor(() => expect(readiness.faults).toHaveLength(1), 60_000);
 		const open = recordAs(bench.drawing, 'outline', 'o1');
 		bench.commit('Hide', { put: [{ ...open, hidden: true }] });
-		await vi.waitFor(() => expect(bench.stations.cut.line).toBe('Ready to cut'), 3000);
+		await vi.waitFor(() => expect(bench.stations.cut.line).toBe('Ready to cut'), 60_000);
 		expect((await text(bench, 'svg')).match(/<path/g)).toHaveLength(1);
 		expect((await text(bench, 'dxf')).match(/LWPOLYLINE/g)).toHaveLength(1);
 	});
@@ -114,7 +114,7 @@ describe('readiness', () => {
 		const open = polygonPath([40, 0, 50, 0, 50, 10], false);
 		const bench = await benchWith(square, square, open, jagged(20, 0.4, 3));
 		const { readiness } = bench;
-		await vi.waitFor(() => expect(readiness.checking).toBe(false), 3000);
+		await vi.waitFor(() => expect(readiness.checking).toBe(false), 60_000);
 		expect(readiness.faults.map((f) => f.kind)).toEqual(['doubled', 'open-ends', 'jagged']);
 		readiness.next();
 		expect([...bench.selected]).toEqual(['o1']);
@@ -124,7 +124,7 @@ describe('readiness', () => {
 		expect(bench.sight.view.scale).toBeGreaterThanOrEqual(12);
 		readiness.mendAll();
 		expect(bench.stepNames).toHaveLength(1);
-		await vi.waitFor(() => expect(readiness.faults).toEqual([]), 3000);
+		await vi.waitFor(() => expect(readiness.faults).toEqual([]), 60_000);
 		expect(bench.stations.cut.state).toBe('even');
 		bench.undo();
 		expect(outlinesOf(bench.drawing)).toHaveLength(4);

@@ -346,7 +346,7 @@ describe('laws', () => {
 			}),
 			{ numRuns: 4 }
 		);
-	}, 120_000);
+	}, 600_000);
 
 	test('an anchor of a follower keeps its id while what it was made of is there', () => {
 		addOffset('near', ['square']);

@@ -7,7 +7,7 @@ import { finish } from '../progress';
 import { reversePath, STRIDE, type Path } from '../geometry/path';
 import { nearestOnPath } from '../geometry/pick';
 import { freeName, outlinesOf, type Drawing, type DrawingRecord } from './drawing';
-import { edgeAt, edgesOf, withKeptEdges } from './edges';
+import { edgesOf, withKeptEdges } from './edges';
 import { ANCHOR_STRIDE, allRounds, lineOf, outlineFromPath, sourceLine, type Outline } from './outline';
 import { hashOf, printOfPath, roleId } from './prints';
 import type { InputLine, MadeLine } from './recipes/recipe-type';
@@ -99,10 +99,12 @@ export function inputLine(outline: Outline): InputLine {
 		const path = lineOf(outline);
 		const { roles, sourceOf } = rolesOf(outline, path);
 		const edges = edgesOf(outline);
-		const edgeOf = Int32Array.from(path.types, (_, i) => {
-			const edge = edgeAt(outline, sourceOf[i]);
-			return edge ? edges.indexOf(edge) : 0;
+		const total = sourceLine(outline).types.length;
+		const bySegment = new Int32Array(total);
+		edges.forEach(({ first, count }, e) => {
+			for (let k = 0; k < count; k++) bySegment[(first + k) % total] = e;
 		});
+		const edgeOf = Int32Array.from(sourceOf, (segment) => bySegment[segment]);
 		const widths = edges.map(({ id, width }) => ({ id, ...(width !== undefined ? { width } : {}) }));
 		const said = hashOf(roles.join(' ') + JSON.stringify(widths) + edgeOf.join());
 		input = { record: outline.id, path, roles, edges: widths, edgeOf, print: `${printOfPath(path)}.${said}` };
