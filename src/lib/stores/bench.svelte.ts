@@ -65,19 +65,12 @@ import { newId } from './ids';
 import { Looking } from './looking.svelte';
 import { PlacedPictures } from './files/placed-pictures.svelte';
 import { Readiness } from './readiness.svelte';
+import { Selection, type Spot } from './selection.svelte';
 import type { Pen } from './gestures/pen.svelte';
 
 /** How selected anchors move: freely, along the side before or after, along their own line, or softly with their neighbourhood. */
 export const MOVING_WAYS = ['free', 'before', 'after', 'own line', 'soft'] as const;
 export type MovingWay = (typeof MOVING_WAYS)[number];
-
-/** What would be picked: an anchor, one of its handles, or a segment. */
-export interface Under {
-	readonly outline: string;
-	readonly anchor: number;
-	readonly side?: 'in' | 'out';
-	readonly isSegment?: boolean;
-}
 
 /** Numbers of what is dragged or drawn, from where it began; each can be typed. */
 export interface Measure {
@@ -91,12 +84,8 @@ export interface Measure {
 	readonly set: (right: number, up: number) => void;
 }
 
-const NONE: ReadonlySet<number> = new Set();
-
 const MAKE_PLAIN = 'make plain';
 
-/** Records that are picked one by one, at a place. */
-export type Spot = Mark | Guide;
 const carriedSpot = (spot: Spot, map: Affine): Spot => recordType(spot).carried!(spot, map);
 const withSpots = (edit: Edit, spots: readonly Spot[], map: Affine): Edit => ({
 	...edit,
@@ -124,17 +113,6 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	/** What is said. */
 	readonly telling = new Telling();
 
-	selected = $state.raw<ReadonlySet<string>>(new Set());
-	/** The outlines that are entered; the first is the one in hand. */
-	enteredIds = $state.raw<readonly string[]>([]);
-	/** The selected anchors of each entered outline. */
-	picked = $state.raw<ReadonlyMap<string, ReadonlySet<number>>>(new Map());
-	/** Segments picked in the outline in hand, by the ids of the anchors that they leave. */
-	segments = $state.raw<ReadonlySet<number>>(NONE);
-	/** A handle of the one selected anchor that the arrows move. */
-	handleInHand = $state<'in' | 'out' | undefined>();
-	/** What lies under the pointer in the entered outlines and would be picked. */
-	under = $state.raw<Under | undefined>();
 	/** Outlines as they would become, while something is dragged. */
 	drafts = $state.raw<ReadonlyMap<string, Outline>>(new Map());
 	/** How selected anchors move when they are dragged. */
@@ -186,29 +164,13 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		const { placed } = this.pictures;
 		const held: DrawingRecord[] = placed ? [placed] : [];
 		if (carried)
-			for (const spot of this.selectedSpots) held.push(carriedSpot(spot, moveBy(carried.right, carried.up)));
+			for (const spot of this.selection.selectedSpots)
+				held.push(carriedSpot(spot, moveBy(carried.right, carried.up)));
 		if (held.length === 0) return drawing;
 		const records = new Map(drawing.records);
 		for (const record of held) records.set(record.id, record);
 		return { ...drawing, records };
 	});
-	/** Selected marks and guides. */
-	readonly selectedSpots: readonly Spot[] = $derived.by(() => {
-		const { drawing } = this;
-		return [...this.selected].flatMap((id): Spot[] => {
-			const record = drawing.records.get(id);
-			return record?.type === 'mark' || record?.type === 'guide' ? [record] : [];
-		});
-	});
-	readonly selectedOutlines = $derived.by(() => this.outlines.filter((o) => this.selected.has(o.id)));
-	/** Selected outlines that a drag may carry: lines that are made from others go along with those by themselves. */
-	private readonly loose = $derived(this.selectedOutlines.filter((o) => !o.locked && !isFollower(o)));
-	/** Selected lines that are made from others which are not selected: they cannot be carried as they are. */
-	private readonly tied = $derived(
-		this.selectedOutlines.filter(
-			(o) => !o.locked && o.recipe?.inputs.some(({ record }) => !this.selected.has(record))
-		)
-	);
 	/** All that is held, as it would become. */
 	readonly held: readonly Outline[] = $derived.by(() =>
 		this.drafts.size ? [...this.drafts.values()] : this.carriedOutlines
@@ -217,58 +179,15 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	readonly following = new Following(this, makeFar);
 	readonly carriedOutlines: readonly Outline[] = $derived.by(() => {
 		const { carried } = this;
-		return carried ? this.loose.map((o) => transformOutline(o, moveBy(carried.right, carried.up))) : [];
+		return carried
+			? this.selection.loose.map((o) => transformOutline(o, moveBy(carried.right, carried.up)))
+			: [];
 	});
-	/** The entered outlines as they are or would become, the one in hand first. */
-	readonly enteredOutlines = $derived.by((): readonly Outline[] =>
-		this.enteredIds.flatMap((id) => {
-			const record = this.drafts.get(id) ?? this.drawing.records.get(id);
-			return record?.type === 'outline' ? [record] : [];
-		})
-	);
-	readonly enteredOutline = $derived.by((): Outline | undefined => this.enteredOutlines[0]);
-	get entered(): string | undefined {
-		return this.enteredIds[0];
-	}
-	/** The selected anchors of the outline in hand. Setting them lets go of those of the others. */
-	get anchors(): ReadonlySet<number> {
-		return this.anchorsOf(this.entered);
-	}
-	set anchors(ids: ReadonlySet<number>) {
-		this.handleInHand = undefined;
-		this.picked = this.entered === undefined ? new Map() : new Map([[this.entered, ids]]);
-	}
-	anchorsOf(id: string | undefined): ReadonlySet<number> {
-		return (id === undefined ? undefined : this.picked.get(id)) ?? NONE;
-	}
-	/** Selects anchors in one of the entered outlines, beside what is selected in the others. */
-	pickAnchors(id: string, anchors: ReadonlySet<number>): void {
-		this.handleInHand = undefined;
-		this.picked = new Map(this.picked).set(id, anchors);
-	}
-	/** One segment picked in the outline in hand: the first of several. */
-	get segment(): number | undefined {
-		return [...this.segments][0];
-	}
-	set segment(anchor: number | undefined) {
-		this.segments = anchor === undefined ? NONE : new Set([anchor]);
-	}
 	get draft(): Outline | undefined {
-		return this.entered === undefined ? undefined : this.drafts.get(this.entered);
+		return this.selection.entered === undefined ? undefined : this.drafts.get(this.selection.entered);
 	}
-	/** Takes another of the entered outlines in hand. */
-	takeInHand(id: string): void {
-		if (this.entered === id) return;
-		this.segments = NONE;
-		this.enteredIds = [id, ...this.enteredIds.filter((other) => other !== id)];
-	}
-	/** Indexes of the picked segments in the outline in hand. */
-	segmentIndexes(): Set<number> {
-		const outline = this.enteredOutline;
-		return new Set(
-			outline ? [...this.segments].map((id) => outline.anchors.indexOf(id)).filter((i) => i >= 0) : []
-		);
-	}
+	/** What is picked. */
+	readonly selection: Selection = new Selection(this);
 	/** The pictures on the paper. */
 	readonly pictures = new PlacedPictures(this);
 	/** What would stop the cut. */
@@ -433,20 +352,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	private afterChange(): void {
 		for (const reference of this.references) void this.pictures.showStraight(reference);
-		const has = (id: string) => this.drawing.records.has(id);
-		if ([...this.selected].some((id) => !has(id))) this.selected = new Set([...this.selected].filter(has));
-		if (this.enteredIds.some((id) => !has(id))) {
-			this.enteredIds = this.enteredIds.filter(has);
-			if (this.enteredIds.length === 0) this.leave();
-		}
-		for (const outline of this.enteredOutlines) {
-			const ids = new Set(outline.anchors);
-			const picked = this.anchorsOf(outline.id);
-			if ([...picked].some((id) => !ids.has(id)))
-				this.pickAnchors(outline.id, new Set([...picked].filter((id) => ids.has(id))));
-			if (outline.id === this.entered && [...this.segments].some((id) => !ids.has(id)))
-				this.segments = new Set([...this.segments].filter((id) => ids.has(id)));
-		}
+		if (this.selection.prune()) this.leave();
 		this.readiness.checkSoon();
 	}
 
@@ -498,13 +404,13 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** The place on the outline in hand nearest to the pointer. */
 	placeOnEntered(x: number, y: number, kind: PointerKind): { segment: number; t: number } | undefined {
-		const outline = this.enteredOutline;
+		const outline = this.selection.enteredOutline;
 		return outline ? nearestOnPath(sourceLine(outline), x, y, this.reach(kind)) : undefined;
 	}
 
 	select(ids: Iterable<string>): void {
 		this.leave();
-		this.selected = new Set(ids);
+		this.selection.selected = new Set(ids);
 	}
 
 	/** Enters outlines to edit their anchors. */
@@ -512,24 +418,21 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		const outlines = ids.filter((id) => this.drawing.records.get(id)?.type === 'outline');
 		if (outlines.length === 0) return;
 		this.dropOperation();
-		this.selected = new Set(outlines);
+		this.selection.selected = new Set(outlines);
 		this.letGo();
-		this.enteredIds = outlines;
+		this.selection.enteredIds = outlines;
 		this.station = 'mend';
 	}
 
 	leave(): void {
-		this.enteredIds = [];
+		this.selection.enteredIds = [];
 		this.letGo();
 	}
 
 	/** Nothing in the entered outlines is selected or dragged any more. */
 	letGo(): void {
-		this.picked = new Map();
-		this.segments = NONE;
+		this.selection.letGo();
 		this.drafts = new Map();
-		this.under = undefined;
-		this.handleInHand = undefined;
 		this.endDrag();
 	}
 
@@ -544,7 +447,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** Changes the entered outlines in which anchors are selected (or the one in hand) in one named step. */
 	change(name: string, edit: (outline: Outline, anchors: ReadonlySet<number>) => Outline): void {
-		if (this.entered === undefined) return;
+		if (this.selection.entered === undefined) return;
 		try {
 			const put = this.edited(edit);
 			this.drafts = new Map();
@@ -557,15 +460,15 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** Changes the outline in hand alone, in one named step. */
 	changeInHand(name: string, edit: (outline: Outline) => Outline): void {
-		this.change(name, (o) => (o.id === this.entered ? edit(o) : o));
+		this.change(name, (o) => (o.id === this.selection.entered ? edit(o) : o));
 	}
 
 	/** The entered outlines that an edit changes, as they become. */
 	private edited(edit: (outline: Outline, anchors: ReadonlySet<number>) => Outline): Outline[] {
 		const put: Outline[] = [];
-		for (const id of this.enteredIds) {
-			const anchors = this.anchorsOf(id);
-			if (anchors.size === 0 && id !== this.entered) continue;
+		for (const id of this.selection.enteredIds) {
+			const anchors = this.selection.anchorsOf(id);
+			if (anchors.size === 0 && id !== this.selection.entered) continue;
 			const outline = recordAs(this.drawing, 'outline', id);
 			const next = edit(outline, anchors);
 			if (next === outline) continue;
@@ -580,7 +483,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** Shows the entered outlines as they would become, without a step. What cannot be is said and not shown. */
 	hold(edit: (outline: Outline, anchors: ReadonlySet<number>) => Outline): void {
-		if (this.entered === undefined || this.readOnly) return;
+		if (this.selection.entered === undefined || this.readOnly) return;
 		try {
 			this.drafts = new Map(this.edited(edit).map((o) => [o.id, o]));
 		} catch (error) {
@@ -599,10 +502,11 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** Outlines that were carried stay where they are, as one step. */
 	releaseCarried(): void {
-		const { carried, loose, selectedSpots: spots } = this;
+		const { carried } = this;
+		const { loose, selectedSpots: spots } = this.selection;
 		this.carried = undefined;
 		this.endDrag();
-		if (carried && this.tied.length) this.offerPlain(this.tied);
+		if (carried && this.selection.tied.length) this.offerPlain(this.selection.tied);
 		if (!carried || loose.length + spots.length === 0) return;
 		const map = moveBy(carried.right, carried.up);
 		if (loose.length === 0) {
@@ -640,7 +544,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** Moves what is selected by the arrows: the handle in hand, or the anchors. */
 	nudgeBy(dx: number, dy: number): void {
-		const side = this.handleInHand;
+		const side = this.selection.handleInHand;
 		if (side === undefined) {
 			this.change('Nudge', (o, ids) => moveAnchors(o, ids, dx, dy));
 			return;
@@ -658,8 +562,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		const put: Outline[] = [];
 		const gone = new Set<string>();
 		let count = 0;
-		for (const outline of this.enteredOutlines) {
-			const ids = this.anchorsOf(outline.id);
+		for (const outline of this.selection.enteredOutlines) {
+			const ids = this.selection.anchorsOf(outline.id);
 			if (ids.size === 0) continue;
 			count += ids.size;
 			if (isFollower(outline)) {
@@ -672,17 +576,17 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		}
 		if (count === 0) return;
 		const edit = { put, remove: removeOutlines(this.drawing, gone).remove };
-		this.picked = new Map();
+		this.selection.picked = new Map();
 		const name = gone.size ? 'Remove outline' : count === 1 ? 'Delete anchor' : `Delete ${count} anchors`;
 		this.commitTold(name, edit);
 	}
 
 	/** Deletes the picked segment: a closed outline opens, an open one falls apart. */
 	removeSegment(): void {
-		const outline = this.enteredOutline;
-		if (!outline || this.segment === undefined) return;
-		const parts = deleteSegments(detached(outline), this.segmentIndexes());
-		this.segment = undefined;
+		const outline = this.selection.enteredOutline;
+		if (!outline || this.selection.segment === undefined) return;
+		const parts = deleteSegments(detached(outline), this.selection.segmentIndexes());
+		this.selection.segment = undefined;
 		if (parts.length === 0) {
 			this.commit('Remove outline', removeOutlines(this.drawing, new Set([outline.id])));
 			return;
@@ -700,15 +604,15 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	}
 
 	removeSelected(): void {
-		const ids = this.selected;
+		const ids = this.selection.selected;
 		if (ids.size === 0) return;
-		const [one] = this.selectedOutlines;
+		const [one] = this.selection.selectedOutlines;
 		const name =
 			ids.size > 1
 				? `Remove ${ids.size} things`
 				: one
 					? `Remove "${one.name}"`
-					: `Remove the ${this.selectedSpots[0]?.type ?? 'thing'}`;
+					: `Remove the ${this.selection.selectedSpots[0]?.type ?? 'thing'}`;
 		this.commit(name, removeOutlines(this.drawing, ids));
 	}
 
@@ -716,16 +620,16 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** Cuts the entered outline at its selected anchors, or in the middle of the picked stretch. */
 	breakHere(): void {
-		const outline = this.enteredOutline;
+		const outline = this.selection.enteredOutline;
 		if (!outline) return;
 		const places =
-			this.segment !== undefined
-				? [{ segment: outline.anchors.indexOf(this.segment), t: 0.5 }]
-				: [...this.anchors].map((id) => ({ segment: outline.anchors.indexOf(id), t: 0 }));
+			this.selection.segment !== undefined
+				? [{ segment: outline.anchors.indexOf(this.selection.segment), t: 0.5 }]
+				: [...this.selection.anchors].map((id) => ({ segment: outline.anchors.indexOf(id), t: 0 }));
 		const { edit, parts } = breakOutline(this.drawing, detached(outline), places, newId);
 		if (outline.closed || parts > 1) this.commit('Break', edit);
-		this.segment = undefined;
-		this.anchors = new Set();
+		this.selection.segment = undefined;
+		this.selection.anchors = new Set();
 		if (parts > 1) {
 			this.leave();
 			this.select([outline.id, ...(edit.put ?? []).map((r) => r.id)]);
@@ -737,7 +641,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** What a command works on: the selection, or everything where nothing is selected. */
 	targets(): readonly Outline[] {
-		return this.selectedOutlines.length ? this.selectedOutlines : shown(this.drawing);
+		return this.selection.selectedOutlines.length ? this.selection.selectedOutlines : shown(this.drawing);
 	}
 
 	dropOperation(): void {
@@ -753,22 +657,16 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** What a kept operation made is selected where no outline is entered; an entered one that is gone is left. */
 	pickMade(edit: Edit): void {
-		if (this.entered && !this.drawing.records.has(this.entered)) this.leave();
-		if (this.entered) return;
+		if (this.selection.entered && !this.drawing.records.has(this.selection.entered)) this.leave();
+		if (this.selection.entered) return;
 		const ids = new Set((edit.put ?? []).map((r) => r.id));
 		const made = shown(this.drawing).filter((o) => ids.has(o.id) || ids.has(setOf(o)));
-		this.selected = new Set(made.map((o) => o.id));
+		this.selection.selected = new Set(made.map((o) => o.id));
 	}
-	letGoOfAnchors(): void {
-		this.anchors = NONE;
-		this.picked = new Map();
-		this.segment = undefined;
-	}
-
 	/** Where the reach of a soft pull ends on both sides of the selected anchor, mm. */
 	reachPlaces(): Point[] {
-		const outline = this.enteredOutline;
-		const [anchor] = this.anchors;
+		const outline = this.selection.enteredOutline;
+		const [anchor] = this.selection.anchors;
 		if (!outline || anchor === undefined) return [];
 		return reachEnds(outline, anchor, this.reachAlong);
 	}
@@ -776,7 +674,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	addImportedDrawing(imported: Imported, name: string): void {
 		const edit = addImported(this.drawing, imported, name, newId);
 		if (!this.commit(`Open "${name}"`, edit)) return;
-		this.selected = new Set((edit.put ?? []).filter((r) => r.type === 'outline').map((r) => r.id));
+		this.selection.selected = new Set((edit.put ?? []).filter((r) => r.type === 'outline').map((r) => r.id));
 		this.station = 'mend';
 		this.fitAll();
 		for (const warning of imported.warnings) this.tell(warning, 'trouble');
@@ -786,7 +684,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** The box of everything, or of the selection. */
 	contentBox(selection = false): Box {
-		const outlines = selection ? this.selectedOutlines : shown(this.drawing);
+		const outlines = selection ? this.selection.selectedOutlines : shown(this.drawing);
 		const boxes = outlines.map((o) => boxOf(lineOf(o)));
 		if (!selection) {
 			for (const r of this.references) {

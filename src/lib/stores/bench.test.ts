@@ -54,7 +54,7 @@ describe('steps', () => {
 	test('what is done is there again when the drawing is opened anew, and so is what was undone', async () => {
 		const bench = await benchWith(square, circlePath(30, 0, 5));
 		bench.enter('o0');
-		bench.anchors = new Set([1]);
+		bench.selection.anchors = new Set([1]);
 		bench.nudgeBy(2, 0);
 		bench.nudgeBy(0, 1);
 		bench.undo();
@@ -117,9 +117,9 @@ describe('readiness', () => {
 		await vi.waitFor(() => expect(readiness.checking).toBe(false), 60_000);
 		expect(readiness.faults.map((f) => f.kind)).toEqual(['doubled', 'open-ends', 'jagged']);
 		readiness.next();
-		expect([...bench.selected]).toEqual(['o1']);
+		expect([...bench.selection.selected]).toEqual(['o1']);
 		readiness.next();
-		expect([...bench.selected]).toEqual(['o2']);
+		expect([...bench.selection.selected]).toEqual(['o2']);
 		expect(readiness.outlineOf(readiness.faults[1])!.name).toBe('Part 2');
 		expect(bench.sight.view.scale).toBeGreaterThanOrEqual(12);
 		readiness.mendAll();
@@ -147,16 +147,16 @@ describe('operations', () => {
 		const parts = partsToMeet(bench)!;
 		expect(meetingOf(parts.outlines, ...parts.parts).how).toBe('curvature');
 		bench.enter('o2');
-		bench.anchors = new Set([2]);
+		bench.selection.anchors = new Set([2]);
 		expect(partsToMeet(bench)!.parts[0].anchor).toBe(2);
-		bench.anchors = new Set([1, 2]);
+		bench.selection.anchors = new Set([1, 2]);
 		expect(partsToMeet(bench)).toBeUndefined();
 	});
 
 	test('a corner that does not fit is refused with the largest that does, and nothing is kept', async () => {
 		const bench = await benchWith(square);
 		bench.enter('o0');
-		bench.anchors = new Set([2]);
+		bench.selection.anchors = new Set([2]);
 		start(bench, 'corner');
 		const operation = bench.operation!;
 		if (!(operation instanceof CornerOperation)) throw new Error('no corner');
@@ -224,7 +224,7 @@ describe('looking closely', () => {
 		run(bench, 'ghost');
 		expect(recordsOf(bench.drawing, 'line')).toHaveLength(1);
 		bench.enter('o0');
-		bench.anchors = new Set([1, 2]);
+		bench.selection.anchors = new Set([1, 2]);
 		bench.removeAnchors('straight');
 		bench.leave();
 		expect(bench.outlines[0].anchors.length).toBeLessThan(was.types.length);

@@ -75,7 +75,11 @@ export class Looking {
 	readonly lines: readonly Path[] = $derived.by(() => {
 		const { bench } = this;
 		if (bench.operation?.preview.length) return bench.operation.preview;
-		return (bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines).map(lineOf);
+		return (
+			bench.selection.enteredOutlines.length
+				? bench.selection.enteredOutlines
+				: bench.selection.selectedOutlines
+		).map(lineOf);
 	});
 	/** Whether the comb is to be seen just now. */
 	readonly showsComb: boolean = $derived.by(
@@ -189,7 +193,9 @@ export class Looking {
 			this.worst = undefined;
 			return;
 		}
-		const chosen = bench.enteredOutlines.length ? bench.enteredOutlines : bench.selectedOutlines;
+		const chosen = bench.selection.enteredOutlines.length
+			? bench.selection.enteredOutlines
+			: bench.selection.selectedOutlines;
 		const outlines = chosen.length ? chosen : shown(bench.drawing);
 		const reach = Math.min(MOST_REACH, Math.max(LEAST_REACH, REACH_PX / bench.sight.view.scale));
 		clearTimeout(this.timer);

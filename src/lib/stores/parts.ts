@@ -30,9 +30,11 @@ export interface Seeing {
 
 /** What is picked, and where the work is. */
 export interface Choosing {
-	selected: ReadonlySet<string>;
-	readonly selectedOutlines: readonly Outline[];
-	readonly enteredOutlines: readonly Outline[];
+	readonly selection: {
+		selected: ReadonlySet<string>;
+		readonly selectedOutlines: readonly Outline[];
+		readonly enteredOutlines: readonly Outline[];
+	};
 	station: Station | undefined;
 	leave(): void;
 }

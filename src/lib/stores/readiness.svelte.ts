@@ -87,7 +87,9 @@ export class Readiness {
 		this.bench.station = 'mend';
 		this.bench.leave();
 		const outline = this.outlineOf(fault);
-		this.bench.selected = new Set(outline && this.bench.drawing.records.has(outline.id) ? [outline.id] : []);
+		this.bench.selection.selected = new Set(
+			outline && this.bench.drawing.records.has(outline.id) ? [outline.id] : []
+		);
 		this.bench.sight.lookAt(fault);
 	}
 

@@ -73,10 +73,10 @@
 		if (bench.operation)
 			return bench.operation.hint ?? 'Look at the new line. Keep it with Enter, drop it with Esc.';
 		if (bench.pen) return bench.pen.hint;
-		if (bench.enteredOutline) {
-			if (bench.handleInHand)
-				return `The arrows move the handle ${bench.handleInHand === 'in' ? 'before' : 'after'} the anchor. Esc lets go of it.`;
-			if (bench.anchors.size) {
+		if (bench.selection.enteredOutline) {
+			if (bench.selection.handleInHand)
+				return `The arrows move the handle ${bench.selection.handleInHand === 'in' ? 'before' : 'after'} the anchor. Esc lets go of it.`;
+			if (bench.selection.anchors.size) {
 				const way = {
 					free: 'Drag or arrows move it, Shift locks, Ctrl passes snaps over; type a number while dragging.',
 					before: 'It moves along the side before it, which keeps its angle (Z: another way).',
@@ -86,11 +86,11 @@
 				}[bench.movingWay];
 				return `${way} C S V W change its kind, X takes it out, N and B step along.`;
 			}
-			if (bench.segments.size)
+			if (bench.selection.segments.size)
 				return 'Pull it to bend it, with Alt move it whole. A halves it, I straightens, U curves, Shift + U makes an arc, X takes it out.';
 			return 'Pick an anchor, or a stretch between two. Double-click the line for a new anchor. Esc leaves.';
 		}
-		if (bench.selected.size)
+		if (bench.selection.selected.size)
 			return 'Drag moves it, Enter or double click goes into it. Shift + P turns and scales, D simplifies, O offsets, X removes.';
 		if (bench.outlines.length === 0)
 			return bench.references.length ? 'T traces the picture.' : 'Drop a picture or a drawing here.';
@@ -147,7 +147,7 @@
 	}
 
 	function nudge(dx: number, dy: number, event: KeyboardEvent): void {
-		if (!bench.enteredOutline || bench.picked.size === 0) return;
+		if (!bench.selection.enteredOutline || bench.selection.picked.size === 0) return;
 		event.preventDefault();
 		const step = bench.nudge * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
 		bench.nudgeBy(dx * step, dy * step);
@@ -189,12 +189,12 @@
 		else if (bench.pictures.sizing) bench.pictures.sizing = undefined;
 		else if (bench.pictures.placing) bench.pictures.place(undefined);
 		else if (bench.operation) bench.dropOperation();
-		else if (bench.handleInHand) bench.handleInHand = undefined;
-		else if ([...bench.picked.values()].some((ids) => ids.size) || bench.segments.size) {
-			bench.anchors = new Set();
-			bench.segments = new Set();
-		} else if (bench.enteredOutline) bench.leave();
-		else if (bench.selected.size) bench.select([]);
+		else if (bench.selection.handleInHand) bench.selection.handleInHand = undefined;
+		else if ([...bench.selection.picked.values()].some((ids) => ids.size) || bench.selection.segments.size) {
+			bench.selection.anchors = new Set();
+			bench.selection.segments = new Set();
+		} else if (bench.selection.enteredOutline) bench.leave();
+		else if (bench.selection.selected.size) bench.select([]);
 		else if (bench.looking.open) bench.looking.toggle();
 		else if (bench.rackOpen) bench.rackOpen = false;
 		else trayOpen = !trayOpen;
@@ -248,7 +248,8 @@
 			Enter: plain((e) => {
 				if (!inSurface(e)) return;
 				if (bench.operation) keepOperation(bench);
-				else if (!bench.enteredOutline && bench.selected.size) bench.enter(...bench.selected);
+				else if (!bench.selection.enteredOutline && bench.selection.selected.size)
+					bench.enter(...bench.selection.selected);
 			}),
 			...Object.fromEntries(
 				(['', 'Shift+', 'Alt+'] as const).flatMap((m) => [

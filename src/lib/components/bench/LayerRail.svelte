@@ -2,6 +2,7 @@
 	/** On the rack: the layers, each with what is done with its lines, whether they are seen, and whether they go out. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { layersOf, nextRank, PURPOSES, type Layer, type Purpose } from '$lib/core/document/drawing';
+	import NameField from '../parts/NameField.svelte';
 	import { newId } from '$lib/stores/ids';
 
 	let { bench }: { bench: Bench } = $props();
@@ -16,8 +17,8 @@
 	/** Puts what is selected on a layer. */
 	function moveHere(layer: Layer): void {
 		const put = [
-			...bench.selectedOutlines.filter((o) => o.layer !== layer.id),
-			...bench.selectedSpots.flatMap((s) => (s.type === 'mark' && s.layer !== layer.id ? [s] : []))
+			...bench.selection.selectedOutlines.filter((o) => o.layer !== layer.id),
+			...bench.selection.selectedSpots.flatMap((s) => (s.type === 'mark' && s.layer !== layer.id ? [s] : []))
 		].map((record) => ({ ...record, layer: layer.id }));
 		if (!bench.commit(`Put on "${layer.name}"`, { put })) bench.tell(`All of it lies on "${layer.name}".`);
 	}
@@ -40,18 +41,10 @@
 <ul class="layers" aria-label="Layers">
 	{#each layers as layer (layer.id)}
 		<li class:turned={layer.hidden} data-layer={layer.name}>
-			<input
-				class="field"
+			<NameField
 				value={layer.name}
-				aria-label="Name of the layer"
-				onkeydown={(e) => {
-					e.stopPropagation();
-					if (e.key === 'Enter') e.currentTarget.blur();
-				}}
-				onchange={(e) => {
-					const name = e.currentTarget.value.trim();
-					if (name) put('Rename the layer', layer, { name });
-				}}
+				label="Name of the layer"
+				onname={(name) => name && put('Rename the layer', layer, { name })}
 			/>
 			<select
 				class="field"
@@ -88,7 +81,7 @@
 							})}>{layer.written === false ? 'held back' : 'goes out'}</button
 					>
 				{/if}
-				{#if bench.selected.size}
+				{#if bench.selection.selected.size}
 					<button class="word" onclick={() => moveHere(layer)}>put here</button>
 				{/if}
 			</span>
@@ -125,7 +118,7 @@
 		font-weight: 400;
 		font-size: 12.5px;
 	}
-	input,
+	li :global(input),
 	select {
 		min-width: 0;
 		font-size: 13.5px;

@@ -29,13 +29,13 @@
 	const AT_OUTLINE = ['enter', 'place', 'simplify', 'fair', 'offset', 'combine', 'flip', 'plain', 'delete'];
 	const AT_PAPER = ['draw-line', 'draw-freehand', 'draw-shape', 'trace', 'fit', 'filled', 'undo'];
 	const ids = $derived(
-		bench.enteredOutline
-			? bench.segments.size
+		bench.selection.enteredOutline
+			? bench.selection.segments.size
 				? AT_SEGMENT
-				: bench.picked.size
+				: bench.selection.picked.size
 					? AT_ANCHOR
 					: AT_PAPER
-			: bench.selected.size
+			: bench.selection.selected.size
 				? AT_OUTLINE
 				: AT_PAPER
 	);

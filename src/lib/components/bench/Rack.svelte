@@ -46,13 +46,13 @@
 	<ul>
 		{#each list.slice(0, MOST) as outline (outline.id)}
 			{@const s = shape(outline)}
-			<li class:chosen={bench.selected.has(outline.id)} class:turned={outline.hidden}>
+			<li class:chosen={bench.selection.selected.has(outline.id)} class:turned={outline.hidden}>
 				<span class="string" aria-hidden="true"></span>
 				<button
 					class="piece"
 					title={outline.name}
 					onclick={(e) => {
-						bench.select(e.shiftKey ? new Set([...bench.selected, outline.id]) : [outline.id]);
+						bench.select(e.shiftKey ? new Set([...bench.selection.selected, outline.id]) : [outline.id]);
 						bench.fitSelection();
 					}}
 					aria-label="{outline.name}, {anchorCount(lineOf(outline))} anchors"

@@ -58,7 +58,7 @@
 			number: looking.number,
 			polygons:
 				looking.polygon && !bench.operation
-					? bench.enteredOutlines.map((o) => ({ vertices: controlPolygon(o), closed: o.closed }))
+					? bench.selection.enteredOutlines.map((o) => ({ vertices: controlPolygon(o), closed: o.closed }))
 					: [],
 			ghosts: looking.ghosts ? shown(bench.drawing).flatMap((o) => kept(o.ghost)) : []
 		};
@@ -100,13 +100,13 @@
 			picturesHidden: bench.pictures.hidden,
 			bitmaps: bench.pictures.bitmaps,
 			bitmapVersion: bench.pictures.bitmapVersion,
-			selected: bench.selected,
+			selected: bench.selection.selected,
 			carried: bench.carriedOutlines,
-			entered: bench.before ? [] : bench.enteredOutlines,
-			picked: bench.picked,
-			segments: bench.segments,
-			pointed: bench.under,
-			handleInHand: bench.handleInHand,
+			entered: bench.before ? [] : bench.selection.enteredOutlines,
+			picked: bench.selection.picked,
+			segments: bench.selection.segments,
+			pointed: bench.selection.under,
+			handleInHand: bench.selection.handleInHand,
 			preview: bench.before ? [] : (bench.operation?.preview ?? bench.pen?.preview ?? []),
 			trail: bench.pen?.trail ?? [],
 			band: bench.before ? undefined : bench.operation?.driftBand,

@@ -15,6 +15,7 @@
 	import { formatArea, formatLength } from '$lib/core/units';
 	import { placeTag } from '$lib/render/tag-place';
 	import { toScreen } from '$lib/render/view';
+	import NameField from '../parts/NameField.svelte';
 	import TagAnchor from './TagAnchor.svelte';
 	import TagEdge from './TagEdge.svelte';
 	import TagSpot from './TagSpot.svelte';
@@ -29,11 +30,15 @@
 	let width = $state(230);
 	let height = $state(160);
 
-	const outlines = $derived(bench.enteredOutline ? [bench.enteredOutline] : bench.selectedOutlines);
+	const outlines = $derived(
+		bench.selection.enteredOutline ? [bench.selection.enteredOutline] : bench.selection.selectedOutlines
+	);
 	const paths = $derived(outlines.map(lineOf));
 	/** A single mark or guide, where nothing else is selected. */
 	const spot = $derived(
-		outlines.length === 0 && bench.selectedSpots.length === 1 ? bench.selectedSpots[0] : undefined
+		outlines.length === 0 && bench.selection.selectedSpots.length === 1
+			? bench.selection.selectedSpots[0]
+			: undefined
 	);
 	const box = $derived(
 		spot ? { x0: spot.x, y0: spot.y, x1: spot.x, y1: spot.y } : unionBox(paths.map(boxOf))
@@ -97,18 +102,11 @@
 		{#if spot}
 			<TagSpot {bench} {spot} />
 		{:else if one}
-			<input
-				class="field name"
+			<NameField
+				class="name"
 				value={one.name}
-				aria-label="Name"
-				onkeydown={(e) => {
-					e.stopPropagation();
-					if (e.key === 'Enter') e.currentTarget.blur();
-				}}
-				onchange={(e) => {
-					const name = e.currentTarget.value.trim();
-					if (name) bench.commit('Rename', { put: [{ ...one, name }] });
-				}}
+				label="Name"
+				onname={(name) => name && bench.commit('Rename', { put: [{ ...one, name }] })}
 			/>
 		{:else}<b class="name">{outlines.length} outlines</b>{/if}
 		{#if !spot}<dl>
@@ -137,10 +135,10 @@
 						<dd>{formatLength(facts.tightest, bench.unit)}</dd>{/if}
 				{/if}
 			</dl>{/if}
-		{#if bench.enteredOutline}
-			<TagAnchor {bench} outline={bench.enteredOutline} />
-			<TagSegment {bench} outline={bench.enteredOutline} />
-			<TagEdge {bench} outline={bench.enteredOutline} />
+		{#if bench.selection.enteredOutline}
+			<TagAnchor {bench} outline={bench.selection.enteredOutline} />
+			<TagSegment {bench} outline={bench.selection.enteredOutline} />
+			<TagEdge {bench} outline={bench.selection.enteredOutline} />
 		{:else if one}<TagLine {bench} outline={one} length={facts?.length} />{/if}
 		{#if pinned}<button class="word unpin" onclick={() => (pinned = undefined)}>unpin</button>{/if}
 	</aside>
@@ -177,7 +175,7 @@
 		border: 1.5px solid var(--soft);
 		border-radius: 50%;
 	}
-	.name {
+	.tag :global(.name) {
 		display: block;
 		font-weight: 600;
 		width: 100%;

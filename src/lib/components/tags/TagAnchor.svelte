@@ -23,8 +23,10 @@
 
 	const anchor = $derived.by(() => {
 		const o = outline;
-		if (bench.anchors.size === 0) return undefined;
-		const indexes = [...bench.anchors].map((id) => anchorIndex(o, id)).filter((i) => i !== undefined);
+		if (bench.selection.anchors.size === 0) return undefined;
+		const indexes = [...bench.selection.anchors]
+			.map((id) => anchorIndex(o, id))
+			.filter((i) => i !== undefined);
 		const same = <T,>(f: (i: number) => T): T | undefined => {
 			const first = f(indexes[0]);
 			return indexes.every((i) => f(i) === first) ? first : undefined;

@@ -4,11 +4,12 @@
 	import { edgeAt, edgeLength, withEdge } from '$lib/core/document/edges';
 	import type { Outline } from '$lib/core/document/outline';
 	import { formatLength } from '$lib/core/units';
+	import NameField from '../parts/NameField.svelte';
 	import NumberField from '../parts/NumberField.svelte';
 
 	let { bench, outline }: { bench: Bench; outline: Outline } = $props();
 	const edge = $derived.by(() => {
-		const [segment] = bench.segmentIndexes();
+		const [segment] = bench.selection.segmentIndexes();
 		return segment === undefined ? undefined : edgeAt(outline, segment);
 	});
 	function say(name: string, said: { name?: string; width?: number }): void {
@@ -20,16 +21,11 @@
 	<div class="part" data-testid="edge">
 		<b>edge</b>
 		<span class="quiet">{formatLength(edgeLength(outline, edge), bench.unit)} from corner to corner</span>
-		<input
-			class="field"
+		<NameField
 			value={edge.name ?? ''}
 			placeholder="no name"
-			aria-label="Name of the edge"
-			onkeydown={(e) => {
-				e.stopPropagation();
-				if (e.key === 'Enter') e.currentTarget.blur();
-			}}
-			onchange={(e) => say('Name the edge', { name: e.currentTarget.value.trim() || undefined })}
+			label="Name of the edge"
+			onname={(name) => say('Name the edge', { name: name || undefined })}
 		/>
 		{#if outline.closed}
 			<NumberField

@@ -15,8 +15,8 @@
 	let { bench, outline }: { bench: Bench; outline: Outline } = $props();
 	/** A single picked segment, and what it measures. */
 	const segment = $derived.by(() => {
-		if (bench.segments.size !== 1) return undefined;
-		const [index] = bench.segmentIndexes();
+		if (bench.selection.segments.size !== 1) return undefined;
+		const [index] = bench.selection.segmentIndexes();
 		return index === undefined || index >= segmentTotal(outline)
 			? undefined
 			: { index, ...segmentNumbers(outline, index) };

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** On the tag: where a mark or a guide lies, each number a field. */
-	import type { Bench, Spot } from '$lib/stores/bench.svelte';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import type { Spot } from '$lib/stores/selection.svelte';
 	import NumberField from '../parts/NumberField.svelte';
 
 	let { bench, spot }: { bench: Bench; spot: Spot } = $props();

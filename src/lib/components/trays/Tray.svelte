@@ -220,7 +220,7 @@
 					</li>{/if}
 			</ul>
 		{:else if fault}<p>{fault.why}</p>{/if}
-		{#if bench.enteredOutline && bench.tuning}<MovingRow {bench} />{/if}
+		{#if bench.selection.enteredOutline && bench.tuning}<MovingRow {bench} />{/if}
 		<div class="row tools">
 			{#each tools as command (command.id)}<Tool {bench} {command} />{/each}
 		</div>
@@ -263,8 +263,8 @@
 				{#if bench.station === 'trace'}{bench.references.length
 						? 'The picture becomes closed outlines; you see them before you keep them.'
 						: 'There is no picture to trace yet.'}
-				{:else if bench.station === 'offset'}{bench.selected.size
-						? `Beside ${bench.selected.size === 1 ? `"${bench.selectedOutlines[0]?.name}"` : `${bench.selected.size} outlines`}.`
+				{:else if bench.station === 'offset'}{bench.selection.selected.size
+						? `Beside ${bench.selection.selected.size === 1 ? `"${bench.selection.selectedOutlines[0]?.name}"` : `${bench.selection.selected.size} outlines`}.`
 						: 'Beside everything; select an outline to take only that.'}{/if}
 			</p>
 		</div>

@@ -1,11 +1,11 @@
 /** What belongs to an edit beside what a person did: edges keep their ids, followers follow, nothing refers to what is gone. */
-import { outlinesOf, type Drawing, type DrawingRecord } from './drawing';
+import type { Drawing, DrawingRecord } from './drawing';
 import { withKeptEdges } from './edges';
 import { follow, graphOf, refuseCircle, sameForFollowers, setOf, type Patience } from './graph';
 import type { Edit } from './history';
-import { detached, type Outline } from './outline';
+import { detached, lineOf, sourceLine, type Outline } from './outline';
 import type { Recipe } from './recipes/recipes';
-import type { Round } from './rounds';
+import { isSharp, type Round } from './rounds';
 
 export interface Completed {
 	readonly edit: Edit;
@@ -46,7 +46,7 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 			if (own.recipe?.inputs.length) plain.push(next);
 		} else if (own?.recipe?.inputs.length && !next.recipe) plain.push(next);
 		const tidy = tidyRounds(next);
-		if (own) lostRounds += roundCount(own) > 0 ? Math.max(0, roundCount(own) - roundCount(tidy)) : 0;
+		if (own) lostRounds += roundsLost(own, tidy);
 		next = own ? withKeptEdges(own, tidy) : tidy;
 		put.set(next.id, next);
 		if (!own || !sameForFollowers(own, next)) changed.add(next.id);
@@ -56,7 +56,7 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 	for (const id of remove) records.delete(id);
 	for (const record of put.values()) records.set(record.id, record);
 	keepOutTaken(drawing, records, remove, put);
-	plain.push(...madePlainWithout(records, put));
+	plain.push(...madePlainWithout(records, put, remove.size > 0));
 	const now: Drawing = { ...drawing, records };
 	for (const record of edit.put ?? []) {
 		const at = records.get(record.id);
@@ -79,7 +79,14 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 	};
 }
 
-const roundCount = (o: Outline): number => o.rounds?.length ?? 0;
+/** Rounded corners whose anchors are gone; none where the line is what it was, its corners plain now. */
+function roundsLost(before: Outline, after: Outline): number {
+	const ids = new Set(after.anchors);
+	const gone = before.rounds?.filter((r) => !isSharp(r) && !ids.has(r.anchor)).length ?? 0;
+	return gone > 0 && !sameNumbers(lineOf(before).segs, sourceLine(after).segs) ? gone : 0;
+}
+const sameNumbers = (a: Float64Array, b: Float64Array): boolean =>
+	a.length === b.length && a.every((v, i) => v === b[i]);
 
 const changedLine = (a: Outline, b: Outline): boolean =>
 	a.points !== b.points || a.anchors !== b.anchors || a.marks !== b.marks || a.closed !== b.closed;
@@ -129,10 +136,18 @@ function keepOutTaken(
 	}
 }
 
-/** Followers of what is no longer there become plain, with the lines and ids that they have. */
-function madePlainWithout(records: Map<string, DrawingRecord>, put: Map<string, DrawingRecord>): Outline[] {
+/**
+ * Followers of what is no longer there become plain, with the lines and ids that they have.
+ * @param any whether anything is gone; else only what was put can follow something that is not there.
+ */
+function madePlainWithout(
+	records: Map<string, DrawingRecord>,
+	put: Map<string, DrawingRecord>,
+	any: boolean
+): Outline[] {
 	const plain: Outline[] = [];
-	for (const outline of outlinesOf({ id: '', name: '', records: new Map(records) })) {
+	for (const outline of [...(any ? records : put).values()]) {
+		if (outline.type !== 'outline') continue;
 		if (!outline.recipe?.inputs.some(({ record }) => records.get(record)?.type !== 'outline')) continue;
 		const next = detached(outline);
 		records.set(next.id, next);

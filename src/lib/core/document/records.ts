@@ -1,11 +1,10 @@
 /** The table of record kinds: what each refers to, where it lies, how it moves, how it is written down. A new kind is a line here. */
-import { isSimilarity, STRIDE, transformPath, type Affine } from '../geometry/path';
+import { STRIDE, type Affine } from '../geometry/path';
 import { boxOf } from '../geometry/pick';
 import { emptyBox, type Box } from '../geometry/segment';
-import { arcsToCubics } from '../geometry/segment';
 import type { DrawingRecord, KeptLine } from './drawing';
 import { referenceBox } from './edits/placement';
-import { transformOutline } from './edits/transform';
+import { transformKept, transformOutline } from './edits/transform';
 import { ANCHOR_STRIDE, lineOf, MARK_STRIDE, type Outline } from './outline';
 import { RECIPES, recipeType } from './recipes/recipes';
 
@@ -94,10 +93,7 @@ export const RECORDS: { readonly [K in RecordKind]: RecordType<RecordOf<K>> } = 
 		word: 'kept line',
 		needs: nothing,
 		box: nowhere,
-		carried: (line, map) => ({
-			...line,
-			path: transformPath(isSimilarity(map) ? line.path : arcsToCubics(line.path), map)
-		}),
+		carried: transformKept,
 		plain: ({ path, ...rest }) => ({
 			...rest,
 			closed: path.closed,

@@ -24,9 +24,9 @@ export interface Command {
 export const needsOutlines = (bench: Bench) =>
 	bench.outlines.length ? undefined : 'There is no outline yet.';
 export const needsEntered = (bench: Bench) =>
-	bench.enteredOutline ? undefined : 'Enter an outline first: double-click it.';
+	bench.selection.enteredOutline ? undefined : 'Enter an outline first: double-click it.';
 export const needsAnchors = (bench: Bench) =>
-	needsEntered(bench) ?? (bench.anchors.size ? undefined : 'Select an anchor first.');
+	needsEntered(bench) ?? (bench.selection.anchors.size ? undefined : 'Select an anchor first.');
 export const needsSegment = (bench: Bench) =>
 	needsEntered(bench) ??
-	(bench.segment !== undefined ? undefined : 'Pick a stretch between two anchors first.');
+	(bench.selection.segment !== undefined ? undefined : 'Pick a stretch between two anchors first.');

@@ -33,23 +33,23 @@ const kindKeys: Record<AnchorKind, string> = { corner: 'c', smooth: 's', even: '
 function stepOutline(bench: Bench, by: number): void {
 	const list = bench.pickable().outlines;
 	if (list.length === 0) return;
-	const at = list.findIndex((o) => bench.selected.has(o.id));
+	const at = list.findIndex((o) => bench.selection.selected.has(o.id));
 	const next = at < 0 ? (by > 0 ? 0 : list.length - 1) : (at + by + list.length) % list.length;
 	bench.select([list[next].id]);
 	bench.reveal(list[next]);
 }
 
 function stepAnchor(bench: Bench, by: number): void {
-	const outline = bench.enteredOutline;
+	const outline = bench.selection.enteredOutline;
 	if (!outline) {
 		stepOutline(bench, by);
 		return;
 	}
 	const n = outline.anchors.length;
-	const at = outline.anchors.findIndex((id) => bench.anchors.has(id));
+	const at = outline.anchors.findIndex((id) => bench.selection.anchors.has(id));
 	const next = at < 0 ? 0 : (at + by + n) % n;
-	bench.segment = undefined;
-	bench.anchors = new Set([outline.anchors[next]]);
+	bench.selection.segment = undefined;
+	bench.selection.anchors = new Set([outline.anchors[next]]);
 	const x = outline.points[7 * next];
 	const y = outline.points[7 * next + 1];
 	const { view, size } = bench.sight;
@@ -60,18 +60,21 @@ function stepAnchor(bench: Bench, by: number): void {
 
 /** Anchors put on the picked segment, or on every segment whose both ends are selected, or on all. */
 function addOnSegments(bench: Bench, name: string, how: Parameters<typeof placesOnSegment>[2]): void {
-	const outline = bench.enteredOutline;
+	const outline = bench.selection.enteredOutline;
 	if (!outline) return;
 	const n = outline.anchors.length;
 	const total = sourceLine(outline).types.length;
 	let segments: number[] = [];
-	if (bench.segments.size) segments = [...bench.segmentIndexes()];
-	else if (bench.anchors.size > 1) {
+	if (bench.selection.segments.size) segments = [...bench.selection.segmentIndexes()];
+	else if (bench.selection.anchors.size > 1) {
 		for (let i = 0; i < total; i++) {
-			if (bench.anchors.has(outline.anchors[i]) && bench.anchors.has(outline.anchors[(i + 1) % n]))
+			if (
+				bench.selection.anchors.has(outline.anchors[i]) &&
+				bench.selection.anchors.has(outline.anchors[(i + 1) % n])
+			)
 				segments.push(i);
 		}
-	} else if (bench.anchors.size === 0) segments = Array.from({ length: total }, (_, i) => i);
+	} else if (bench.selection.anchors.size === 0) segments = Array.from({ length: total }, (_, i) => i);
 	const places = segments.flatMap((i) => placesOnSegment(outline, i, how));
 	if (places.length === 0) {
 		bench.tell('There is no such place on what is picked.');
@@ -79,8 +82,8 @@ function addOnSegments(bench: Bench, name: string, how: Parameters<typeof places
 	}
 	const { outline: next, added } = insertAnchors(outline, places);
 	bench.change(name, () => next);
-	bench.segment = undefined;
-	bench.anchors = new Set(added);
+	bench.selection.segment = undefined;
+	bench.selection.anchors = new Set(added);
 }
 
 export const COMMANDS: readonly Command[] = [
@@ -109,8 +112,9 @@ export const COMMANDS: readonly Command[] = [
 		key: 'e',
 		station: 'mend',
 		drawing: 'enter',
-		why: (b) => (b.enteredOutline || b.selected.size ? undefined : 'Select an outline first.'),
-		run: (b) => (b.enteredOutline ? b.leave() : b.enter(...b.selected))
+		why: (b) =>
+			b.selection.enteredOutline || b.selection.selected.size ? undefined : 'Select an outline first.',
+		run: (b) => (b.selection.enteredOutline ? b.leave() : b.enter(...b.selection.selected))
 	},
 	{
 		id: 'simplify',
@@ -189,16 +193,16 @@ export const COMMANDS: readonly Command[] = [
 		station: 'mend',
 		drawing: 'delete',
 		why: (b) =>
-			b.enteredOutline
-				? b.anchors.size || b.segment !== undefined
+			b.selection.enteredOutline
+				? b.selection.anchors.size || b.selection.segment !== undefined
 					? undefined
 					: 'Select an anchor first.'
-				: b.selected.size
+				: b.selection.selected.size
 					? undefined
 					: 'Select something first.',
 		run: (b) => {
-			if (!b.enteredOutline) b.removeSelected();
-			else if (b.anchors.size) b.removeAnchors('through');
+			if (!b.selection.enteredOutline) b.removeSelected();
+			else if (b.selection.anchors.size) b.removeAnchors('through');
 			else b.removeSegment();
 		}
 	},
@@ -236,7 +240,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'line straight',
 		key: 'i',
 		why: needsSegment,
-		run: (b) => b.changeInHand('Straighten', (o) => straightenSegments(o, b.segmentIndexes()))
+		run: (b) => b.changeInHand('Straighten', (o) => straightenSegments(o, b.selection.segmentIndexes()))
 	},
 	{
 		id: 'curve',
@@ -245,23 +249,25 @@ export const COMMANDS: readonly Command[] = [
 		also: 'bend curve handles',
 		key: 'u',
 		why: needsSegment,
-		run: (b) => b.changeInHand('Make a curve', (o) => curveSegments(o, b.segmentIndexes()))
+		run: (b) => b.changeInHand('Make a curve', (o) => curveSegments(o, b.selection.segmentIndexes()))
 	},
 	{
 		id: 'close',
 		word: 'Close',
 		line: 'Joins the ends of an open outline; no anchor moves unless they nearly touch.',
 		also: 'join ends closed shut',
-		why: (b) => (b.selectedOutlines.some((o) => !o.closed) ? undefined : 'Select an open outline first.'),
-		run: (b) => b.commit('Close', { put: b.selectedOutlines.filter((o) => !o.closed).map((o) => closed(o)) })
+		why: (b) =>
+			b.selection.selectedOutlines.some((o) => !o.closed) ? undefined : 'Select an open outline first.',
+		run: (b) =>
+			b.commit('Close', { put: b.selection.selectedOutlines.filter((o) => !o.closed).map((o) => closed(o)) })
 	},
 	{
 		id: 'flip',
 		word: 'Flip direction',
 		line: 'The outline is travelled the other way.',
 		also: 'reverse direction turn round',
-		why: (b) => (b.selected.size ? undefined : 'Select an outline first.'),
-		run: (b) => b.commit('Flip direction', { put: b.selectedOutlines.map(flipped) })
+		why: (b) => (b.selection.selected.size ? undefined : 'Select an outline first.'),
+		run: (b) => b.commit('Flip direction', { put: b.selection.selectedOutlines.map(flipped) })
 	},
 	{
 		id: 'next-anchor',
@@ -290,7 +296,7 @@ export const COMMANDS: readonly Command[] = [
 		station: 'build',
 		drawing: 'combine',
 		why: (b) =>
-			b.selectedOutlines.filter((o) => o.closed).length >= 2
+			b.selection.selectedOutlines.filter((o) => o.closed).length >= 2
 				? undefined
 				: 'Select two or more closed outlines first.',
 		run: (b) => start(b, 'combine')
@@ -327,7 +333,9 @@ export const COMMANDS: readonly Command[] = [
 		drawing: 'break',
 		why: (b) =>
 			needsEntered(b) ??
-			(b.anchors.size || b.segment !== undefined ? undefined : 'Select an anchor or pick a stretch first.'),
+			(b.selection.anchors.size || b.selection.segment !== undefined
+				? undefined
+				: 'Select an anchor or pick a stretch first.'),
 		run: (b) => b.breakHere()
 	},
 	{
@@ -389,7 +397,8 @@ export const COMMANDS: readonly Command[] = [
 		key: '$mod+a',
 		why: needsOutlines,
 		run: (b) => {
-			if (b.enteredOutline) for (const o of b.enteredOutlines) b.pickAnchors(o.id, new Set(o.anchors));
+			if (b.selection.enteredOutline)
+				for (const o of b.selection.enteredOutlines) b.selection.pickAnchors(o.id, new Set(o.anchors));
 			else b.select([...b.pickable().outlines, ...shownMarks(b.drawing)].map((r) => r.id));
 		}
 	},
@@ -408,7 +417,7 @@ export const COMMANDS: readonly Command[] = [
 		line: 'What is selected fills the window.',
 		also: 'fit zoom selection',
 		key: 'j',
-		why: (b) => (b.selected.size ? undefined : 'Select something first.'),
+		why: (b) => (b.selection.selected.size ? undefined : 'Select something first.'),
 		run: (b) => b.fitSelection()
 	},
 	{

@@ -37,18 +37,19 @@ function draw(bench: Bench, kind: PenKind): void {
 
 /** The two ends of what is selected along the line. */
 function selectedEnds(bench: Bench): [number, number] | undefined {
-	const outline = bench.enteredOutline;
+	const outline = bench.selection.enteredOutline;
 	if (!outline) return undefined;
-	const span = [...anchorsBetween(outline, bench.anchors)];
+	const span = [...anchorsBetween(outline, bench.selection.anchors)];
 	return span.length > 1 ? [span[0], span[span.length - 1]] : undefined;
 }
 
 const needsTwo = (bench: Bench) =>
-	needsEntered(bench) ?? (bench.anchors.size > 1 ? undefined : 'Select the anchors at both ends first.');
+	needsEntered(bench) ??
+	(bench.selection.anchors.size > 1 ? undefined : 'Select the anchors at both ends first.');
 
 /** One change of the outline in hand, and how far its line moved. */
 function changeTold(bench: Bench, name: string, edit: (outline: Outline) => Outline): void {
-	const outline = bench.enteredOutline;
+	const outline = bench.selection.enteredOutline;
 	if (!outline) return;
 	try {
 		bench.commitTold(name, { put: [edit(outline)] });
@@ -65,13 +66,13 @@ const takeHandle = (side: Side, word: string, key: string): Command => ({
 	key,
 	why: needsAnchors,
 	run: (b) => {
-		const outline = b.enteredOutline!;
-		const [id] = b.anchors;
+		const outline = b.selection.enteredOutline!;
+		const [id] = b.selection.anchors;
 		if (segmentBeside(outline, outline.anchors.indexOf(id), side) === undefined) {
 			b.tell('There is no handle on this side: the line ends here.');
 			return;
 		}
-		b.handleInHand = b.handleInHand === side ? undefined : side;
+		b.selection.handleInHand = b.selection.handleInHand === side ? undefined : side;
 	}
 });
 
@@ -189,7 +190,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		key: 'Shift+p',
 		station: 'build',
 		drawing: 'place',
-		why: (b) => (b.selected.size ? undefined : 'Select an outline first.'),
+		why: (b) => (b.selection.selected.size ? undefined : 'Select an outline first.'),
 		run: (b) => start(b, 'place')
 	},
 	{
@@ -221,7 +222,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		also: 'soft pull add anchors reach',
 		why: needsAnchors,
 		run: (b) => {
-			const [anchor] = b.anchors;
+			const [anchor] = b.selection.anchors;
 			b.changeInHand('More anchors in reach', (o) => withAnchorsInReach(o, anchor, b.reachAlong));
 		}
 	},
@@ -243,7 +244,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		also: 'select range stretch',
 		key: 'Shift+n',
 		why: needsTwo,
-		run: (b) => (b.anchors = anchorsBetween(b.enteredOutline!, b.anchors))
+		run: (b) => (b.selection.anchors = anchorsBetween(b.selection.enteredOutline!, b.selection.anchors))
 	},
 	{
 		id: 'select-inverted',
@@ -253,7 +254,8 @@ export const HAND_COMMANDS: readonly Command[] = [
 		key: 'Shift+i',
 		why: needsEntered,
 		run: (b) => {
-			for (const o of b.enteredOutlines) b.pickAnchors(o.id, inverted(o, b.anchorsOf(o.id)));
+			for (const o of b.selection.enteredOutlines)
+				b.selection.pickAnchors(o.id, inverted(o, b.selection.anchorsOf(o.id)));
 		}
 	},
 	{
@@ -264,8 +266,8 @@ export const HAND_COMMANDS: readonly Command[] = [
 		key: 'Shift+e',
 		why: needsSegment,
 		run: (b) => {
-			const [i] = b.segmentIndexes();
-			b.pickAnchors(b.entered!, edgeOf(b.enteredOutline!, i));
+			const [i] = b.selection.segmentIndexes();
+			b.selection.pickAnchors(b.selection.entered!, edgeOf(b.selection.enteredOutline!, i));
 		}
 	},
 	...ANCHOR_KINDS.map((kind): Command => ({
@@ -275,7 +277,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		also: 'select kind type',
 		why: needsEntered,
 		run: (b) => {
-			for (const o of b.enteredOutlines) b.pickAnchors(o.id, ofKind(o, kind));
+			for (const o of b.selection.enteredOutlines) b.selection.pickAnchors(o.id, ofKind(o, kind));
 		}
 	})),
 	takeHandle('in', 'Handle before', ','),
@@ -304,7 +306,9 @@ export const HAND_COMMANDS: readonly Command[] = [
 		key: 'Shift+h',
 		why: (b) =>
 			needsEntered(b) ??
-			(handleFaults(b.enteredOutline!).length ? undefined : 'No handle crosses, turns back or loops.'),
+			(handleFaults(b.selection.enteredOutline!).length
+				? undefined
+				: 'No handle crosses, turns back or loops.'),
 		run: (b) =>
 			changeTold(b, 'Mend handles', (o) =>
 				mendHandles(
@@ -334,7 +338,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		why: needsSegment,
 		run: (b) =>
 			changeTold(b, 'Make an arc', (o) =>
-				[...b.segmentIndexes()].reduce((next, i) => segmentToArc(next, i), o)
+				[...b.selection.segmentIndexes()].reduce((next, i) => segmentToArc(next, i), o)
 			)
 	},
 	{
@@ -344,7 +348,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		also: 'arc flip complement other side',
 		why: needsSegment,
 		run: (b) => {
-			const [i] = b.segmentIndexes();
+			const [i] = b.selection.segmentIndexes();
 			b.changeInHand('The rest of its circle', (o) => restOfCircle(o, i));
 		}
 	},
@@ -381,8 +385,8 @@ export const HAND_COMMANDS: readonly Command[] = [
 		also: 'parallel duplicate straight line offset',
 		why: needsSegment,
 		run: (b) => {
-			const outline = b.enteredOutline!;
-			const [i] = b.segmentIndexes();
+			const outline = b.selection.enteredOutline!;
+			const [i] = b.selection.segmentIndexes();
 			const n = outline.anchors.length;
 			const moved = moveSideways(outline, i, b.settings.grid);
 			const p = moved.points;
@@ -409,13 +413,15 @@ export const HAND_COMMANDS: readonly Command[] = [
 		also: 'guide line angle slant',
 		why: (b) =>
 			needsEntered(b) ??
-			(b.segments.size || b.anchors.size === 2 ? undefined : 'Pick a stretch, or two anchors.'),
+			(b.selection.segments.size || b.selection.anchors.size === 2
+				? undefined
+				: 'Pick a stretch, or two anchors.'),
 		run: (b) => {
-			const o = b.enteredOutline!;
+			const o = b.selection.enteredOutline!;
 			const n = o.anchors.length;
-			const [i] = b.segmentIndexes();
+			const [i] = b.selection.segmentIndexes();
 			const [from, to] =
-				i !== undefined ? [i, (i + 1) % n] : [...b.anchors].map((id) => o.anchors.indexOf(id));
+				i !== undefined ? [i, (i + 1) % n] : [...b.selection.anchors].map((id) => o.anchors.indexOf(id));
 			const at = (k: number) => ({ x: o.points[ANCHOR_STRIDE * k], y: o.points[ANCHOR_STRIDE * k + 1] });
 			const p = at(from);
 			const q = at(to);
@@ -429,9 +435,9 @@ export const HAND_COMMANDS: readonly Command[] = [
 		line: 'Ready shapes, rounded corners and lines that follow others become plain anchors.',
 		also: 'expand convert shape corners anchors follow offset allowance free',
 		why: (b) =>
-			b.selectedOutlines.some((o) => o.recipe || o.rounds)
+			b.selection.selectedOutlines.some((o) => o.recipe || o.rounds)
 				? undefined
 				: 'Nothing selected is more than plain.',
-		run: (b) => b.commit('Make plain', makePlain(b.drawing, b.selectedOutlines))
+		run: (b) => b.commit('Make plain', makePlain(b.drawing, b.selection.selectedOutlines))
 	}
 ];

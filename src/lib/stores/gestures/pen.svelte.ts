@@ -134,7 +134,7 @@ export class Pen {
 
 	private facts(): OutlineFacts {
 		const { drawing } = this.bench;
-		const near = this.bench.selectedOutlines[0];
+		const near = this.bench.selection.selectedOutlines[0];
 		return {
 			id: newId(),
 			name: freeName(drawing, NAMES[this.kind]),
@@ -450,7 +450,7 @@ export class Pen {
 
 	private put(name: string, outline: DrawingRecord): void {
 		this.clear();
-		if (this.bench.commit(name, { put: [outline] })) this.bench.selected = new Set([outline.id]);
+		if (this.bench.commit(name, { put: [outline] })) this.bench.selection.selected = new Set([outline.id]);
 	}
 
 	clear(): void {

@@ -13,7 +13,8 @@ import { nearestOnPath } from '../../core/geometry/pick';
 import { combTips } from '../../render/comb';
 import { handleEnd } from '../../render/marks';
 import { toScreen } from '../../render/view';
-import type { Bench, Under } from '../bench.svelte';
+import type { Bench } from '../bench.svelte';
+import type { Under } from '../selection.svelte';
 import { REACH_PX } from './pointer';
 import type { PointerAt } from './pointer';
 
@@ -30,7 +31,7 @@ export class Picking {
 	/** The peg at an end of a soft pull's reach under the pointer. */
 	pegAt(at: PointerAt): 'before' | 'after' | undefined {
 		const { bench } = this;
-		if (bench.movingWay !== 'soft' || !bench.enteredOutline) return undefined;
+		if (bench.movingWay !== 'soft' || !bench.selection.enteredOutline) return undefined;
 		const k = bench.reachPlaces().findIndex((place) => {
 			const s = toScreen(bench.sight.view, bench.sight.size, place.x, place.y);
 			return Math.hypot(s.x - at.x, s.y - at.y) < REACH_PX[at.kind];
@@ -81,7 +82,7 @@ export class Picking {
 		const { bench } = this;
 		const reach = REACH_PX[at.kind];
 		const found: { under: Under; off: number }[] = [];
-		for (const outline of bench.enteredOutlines) this.anchorsNear(outline, at, reach, found);
+		for (const outline of bench.selection.enteredOutlines) this.anchorsNear(outline, at, reach, found);
 		found.sort((a, b) => a.off - b.off);
 		if (found.length > 0) {
 			const together = found.filter((f) => f.off <= found[0].off + 3);
@@ -92,7 +93,7 @@ export class Picking {
 			return (again && together.length > 1 ? together[turn % together.length] : found[0]).under;
 		}
 		if (pressing) this.turnOf(at);
-		for (const outline of bench.enteredOutlines) {
+		for (const outline of bench.selection.enteredOutlines) {
 			const on = nearestOnPath(sourceLine(outline), p.x, p.y, bench.reach(at.kind));
 			if (on) return { outline: outline.id, anchor: outline.anchors[on.segment], isSegment: true };
 		}
@@ -107,7 +108,7 @@ export class Picking {
 	): void {
 		const { bench } = this;
 		const n = outline.anchors.length;
-		const selected = bench.anchorsOf(outline.id);
+		const selected = bench.selection.anchorsOf(outline.id);
 		const first = at.shift ? -4 : 2;
 		const p = outline.points;
 		const s = bench.sight.view.scale;

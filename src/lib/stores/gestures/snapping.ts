@@ -25,7 +25,7 @@ export class Snapping {
 			.map((i) => paths.paths[i]);
 		let from: { x: number; y: number; dx?: number; dy?: number } | undefined;
 		const record = dragged && bench.drawing.records.get(dragged.outline);
-		if (record?.type === 'outline' && bench.anchors.size === 1) {
+		if (record?.type === 'outline' && bench.selection.anchors.size === 1) {
 			const path = sourceLine(record);
 			const n = record.anchors.length;
 			const i = anchorIndex(record, dragged!.pressed) ?? 0;

@@ -118,7 +118,7 @@ export class CombineOperation extends Operation {
 
 /** Combines the selected closed outlines. */
 export function beginCombine(bench: Bench): CombineOperation | string {
-	const outlines = bench.selectedOutlines.filter((o) => o.closed);
+	const outlines = bench.selection.selectedOutlines.filter((o) => o.closed);
 	if (outlines.length < 2) return 'Select two or more closed outlines to combine.';
 	bench.leave();
 	return new CombineOperation(outlines);

@@ -81,9 +81,9 @@ export class CornerOperation extends PlainOperation {
 
 /** Rounds the selected corners. */
 export function beginCorner(bench: Bench): CornerOperation | undefined {
-	const outline = bench.enteredOutline;
-	if (!outline || bench.anchors.size === 0) return undefined;
-	const operation = new CornerOperation(outline, bench.anchors);
+	const outline = bench.selection.enteredOutline;
+	if (!outline || bench.selection.anchors.size === 0) return undefined;
+	const operation = new CornerOperation(outline, bench.selection.anchors);
 	operation.amount = operation.given ?? last;
 	return operation;
 }

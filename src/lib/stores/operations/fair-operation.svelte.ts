@@ -129,7 +129,7 @@ export class FairOperation extends LineChange {
 		last = this.settings;
 	}
 	override kept(bench: AfterKeeping): void {
-		bench.letGoOfAnchors();
+		bench.selection.letGoOfAnchors();
 		bench.tell(`${this.name}: ${this.anchorsBefore} anchors are ${this.anchorsAfter} now.`);
 	}
 	override get replaced(): ReadonlySet<string> {
@@ -168,11 +168,11 @@ export class FairOperation extends LineChange {
 
 /** Fairs what is selected: the stretch between the selected anchors, or whole outlines. */
 export function beginFair(bench: Bench, settings: Partial<FairSettings> = {}): FairOperation | string {
-	const entered = bench.enteredOutline;
-	if (bench.enteredOutlines.filter((o) => bench.anchorsOf(o.id).size > 0).length > 1)
+	const entered = bench.selection.enteredOutline;
+	if (bench.selection.enteredOutlines.filter((o) => bench.selection.anchorsOf(o.id).size > 0).length > 1)
 		return 'The selected anchors lie on two outlines. Select a stretch of one, or none for all of both.';
-	const stretch = entered && bench.anchors.size > 1 ? bench.anchors : undefined;
-	const outlines = entered ? bench.enteredOutlines : bench.targets();
+	const stretch = entered && bench.selection.anchors.size > 1 ? bench.selection.anchors : undefined;
+	const outlines = entered ? bench.selection.enteredOutlines : bench.targets();
 	if (outlines.length === 0) return 'There is no outline to fair.';
 	const operation = new FairOperation(stretch ? [entered!] : outlines, bench.drawing, stretch);
 	if (operation.likely !== undefined) operation.drift = operation.likely;

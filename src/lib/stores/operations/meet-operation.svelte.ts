@@ -100,11 +100,11 @@ function middleOf(outlines: readonly Outline[], part: MeetSide): Point {
 export function partsToMeet(
 	bench: Bench
 ): { outlines: readonly Outline[]; parts: readonly [MeetSide, MeetSide] } | undefined {
-	const picked = bench.enteredOutlines.flatMap((outline) =>
-		[...bench.anchorsOf(outline.id)].map((anchor) => ({ outline, anchor }))
+	const picked = bench.selection.enteredOutlines.flatMap((outline) =>
+		[...bench.selection.anchorsOf(outline.id)].map((anchor) => ({ outline, anchor }))
 	);
 	if (picked.length === 0) {
-		const outlines = bench.selectedOutlines.filter((o) => !o.closed);
+		const outlines = bench.selection.selectedOutlines.filter((o) => !o.closed);
 		const parts = outlines.length === 1 || outlines.length === 2 ? nearestEnds(outlines) : undefined;
 		return parts && { outlines, parts };
 	}

@@ -20,7 +20,7 @@ export interface AfterKeeping {
 	tell(sentence: string): void;
 	/** Selects what came of it, where no outline is entered; lets go of anchors and stretches. */
 	pickMade(edit: Edit): void;
-	letGoOfAnchors(): void;
+	readonly selection: { letGoOfAnchors(): void };
 }
 
 /** What every operation is and shows: its settings are fields of its own kind. */
@@ -36,7 +36,7 @@ export abstract class Operation {
 	remember(): void {}
 	/** What is said and picked once it is kept. */
 	kept(bench: AfterKeeping, edit: Edit): void {
-		bench.letGoOfAnchors();
+		bench.selection.letGoOfAnchors();
 		bench.pickMade(edit);
 	}
 	/** Ids of the outlines in whose place the preview stands: they are shown faint. */

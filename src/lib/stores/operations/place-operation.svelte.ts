@@ -199,8 +199,8 @@ export class PlaceOperation extends Operation {
 
 /** Moves, turns, scales, mirrors or copies the selected outlines. */
 export function beginPlace(bench: Bench): PlaceOperation | undefined {
-	const outlines = bench.selectedOutlines.filter((o) => !o.locked);
-	const marks = bench.selectedSpots.filter((s) => s.type === 'mark');
+	const outlines = bench.selection.selectedOutlines.filter((o) => !o.locked);
+	const marks = bench.selection.selectedSpots.filter((s) => s.type === 'mark');
 	if (outlines.length + marks.length === 0) return undefined;
 	bench.leave();
 	return new PlaceOperation(outlines, marks);

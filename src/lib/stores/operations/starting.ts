@@ -59,7 +59,7 @@ export function start<K extends OperationKind>(
 
 /** Simplifies whole outlines, or the stretch between selected anchors. */
 export function startSimplify(bench: Bench): void {
-	if (bench.enteredOutlines.some((o) => bench.anchorsOf(o.id).size > 1))
+	if (bench.selection.enteredOutlines.some((o) => bench.selection.anchorsOf(o.id).size > 1))
 		start(bench, 'fair', { way: 'simplify', drift: lastTolerance() });
 	else start(bench, 'simplify');
 }

@@ -257,7 +257,7 @@ const PATIENCE_PX = 2_000_000;
 /** Traces a picture, in the way that is asked for. */
 export function beginTrace(bench: Bench, reference: Reference, way?: Way): TraceOperation {
 	bench.leave();
-	bench.selected = new Set();
+	bench.selection.selected = new Set();
 	const operation = new TraceOperation(reference, () => ({
 		box: seenBox(bench.sight.view, bench.sight.size),
 		scale: bench.sight.view.scale

@@ -33,8 +33,8 @@ export class TrimOperation extends PlainOperation {
 
 /** Trims the picked stretch by all other outlines that are shown. */
 export function beginTrim(bench: Bench): TrimOperation | undefined {
-	const outline = bench.enteredOutline;
-	if (!outline || bench.segment === undefined) return undefined;
+	const outline = bench.selection.enteredOutline;
+	if (!outline || bench.selection.segment === undefined) return undefined;
 	const cutters = shown(bench.drawing).filter((o) => o.id !== outline.id);
-	return new TrimOperation(outline, outline.anchors.indexOf(bench.segment), cutters.map(lineOf));
+	return new TrimOperation(outline, outline.anchors.indexOf(bench.selection.segment), cutters.map(lineOf));
 }

@@ -3,7 +3,7 @@ import { CoreError } from '../../errors';
 import { ARC, isSimilarity, transformPath, type Affine } from '../../geometry/path';
 import { arcsToCubics } from '../../geometry/segment';
 import { segmentToCurve } from './anchors';
-import type { Drawing, DrawingRecord } from '../drawing';
+import type { Drawing, DrawingRecord, KeptLine } from '../drawing';
 import type { Edit } from '../history';
 import type { Round } from '../rounds';
 import { ANCHOR_STRIDE, detached, MARK_STRIDE, madePlain, segmentTotal, type Outline } from '../outline';
@@ -73,14 +73,18 @@ function carriedRecipe(recipe: Recipe, m: Affine, scale: number): Recipe | undef
 	} as Recipe;
 }
 
+/** A kept line under a map; its arcs become curves where the map does not keep circles round. */
+export const transformKept = (line: KeptLine, map: Affine): KeptLine => ({
+	...line,
+	path: transformPath(isSimilarity(map) ? line.path : arcsToCubics(line.path), map)
+});
+
 /** Outlines under a map; the lines kept beside them go along, so that what they tell stays what it is. */
 export function placeOutlines(drawing: Drawing, outlines: readonly Outline[], map: Affine): Edit {
 	const ids = new Set(outlines.flatMap((o) => [o.first, o.ghost]));
 	const kept = [...ids].flatMap((id): DrawingRecord[] => {
 		const line = id === undefined ? undefined : drawing.records.get(id);
-		if (line?.type !== 'line') return [];
-		const path = isSimilarity(map) ? line.path : arcsToCubics(line.path);
-		return [{ ...line, path: transformPath(path, map) }];
+		return line?.type === 'line' ? [transformKept(line, map)] : [];
 	});
 	return { put: [...outlines.map((o) => transformOutline(o, map)), ...kept] };
 }

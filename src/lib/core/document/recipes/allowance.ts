@@ -4,7 +4,14 @@ import type { Path } from '../../geometry/path';
 import { allowance, type AllowanceCorner, type AllowanceEdge } from '../../plane/allowance';
 import { groupPieces } from '../../plane/pieces';
 import { scaledLengths } from './offset';
-import type { InputLine, MadeLine, RecipeField, RecipeType } from './recipe-type';
+import {
+	DEAR_SEGMENTS,
+	segmentsOf,
+	type InputLine,
+	type MadeLine,
+	type RecipeField,
+	type RecipeType
+} from './recipe-type';
 
 export interface AllowanceSettings {
 	/** mm, of every edge that carries none of its own. */
@@ -12,11 +19,8 @@ export interface AllowanceSettings {
 	readonly corner: AllowanceCorner;
 }
 
-/** Segments of inputs from which on an allowance is dear: about a frame's time below it. */
-const DEAR = 160;
-
 /** The edges of an input as runs of segments, each with its width. */
-export function widthsOf(input: InputLine, width: number): AllowanceEdge[] {
+function widthsOf(input: InputLine, width: number): AllowanceEdge[] {
 	const n = input.path.types.length;
 	const { edgeOf } = input;
 	// Begun where one edge ends and the next begins, so that none is cut in two by the seam.
@@ -37,7 +41,7 @@ export const allowanceRecipe: RecipeType<AllowanceSettings> = {
 	word: () => 'allowance',
 	inputs: { least: 1, most: Infinity },
 	engine: 1,
-	isDear: (inputs) => inputs.reduce((sum, input) => sum + input.path.types.length, 0) > DEAR,
+	isDear: (inputs) => segmentsOf(inputs) > DEAR_SEGMENTS,
 	*resolve(inputs, { width, corner }, draft = false) {
 		const made: MadeLine[] = [];
 		const paths = inputs.map((input) => input.path);

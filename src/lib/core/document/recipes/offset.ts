@@ -4,7 +4,14 @@ import { nearestOnPath } from '../../geometry/pick';
 import { done, failed } from '../../errors';
 import { part } from '../../progress';
 import { offsetStepsWork, type StepOptions } from '../../plane/offset-steps';
-import type { InputLine, MadeLine, RecipeField, RecipeType } from './recipe-type';
+import {
+	DEAR_SEGMENTS,
+	segmentsOf,
+	type InputLine,
+	type MadeLine,
+	type RecipeField,
+	type RecipeType
+} from './recipe-type';
 
 /** Lengths in mm; what each means: `StepOptions`. */
 export type OffsetSettings = Required<
@@ -17,14 +24,8 @@ export const JOIN_WORDS = [
 	{ value: 'bevel', word: 'bevelled' }
 ] as const;
 
-/** Segments of inputs, times steps, from which on an offset is dear: about a frame's time below it. */
-const DEAR = 160;
-
-const segmentsOf = (inputs: readonly InputLine[]) =>
-	inputs.reduce((sum, input) => sum + input.path.types.length, 0);
-
 /** Names each line of a result after the input it lies nearest to, counted where several do. */
-export function partsByInput(paths: readonly Path[], inputs: readonly InputLine[], prefix = ''): MadeLine[] {
+function partsByInput(paths: readonly Path[], inputs: readonly InputLine[], prefix = ''): MadeLine[] {
 	const taken = new Map<string, number>();
 	return paths.map((path) => {
 		let nearest = 0;
@@ -67,7 +68,7 @@ export const offsetRecipe: RecipeType<OffsetSettings> = {
 					: `offset, ${way}`,
 	inputs: { least: 1, most: Infinity },
 	engine: 1,
-	isDear: (inputs, { steps, way }) => segmentsOf(inputs) * steps * (way === 'both' ? 2 : 1) > DEAR,
+	isDear: (inputs, { steps, way }) => segmentsOf(inputs) * steps * (way === 'both' ? 2 : 1) > DEAR_SEGMENTS,
 	*resolve(inputs, settings, draft = false) {
 		const made: MadeLine[] = [];
 		let problem;

@@ -55,6 +55,12 @@ export type RecipeField =
 			readonly items: readonly { readonly value: string; readonly word: string }[];
 	  };
 
+/** Segments of inputs from which on an offset of one step takes longer than about a frame. */
+export const DEAR_SEGMENTS = 160;
+
+export const segmentsOf = (inputs: readonly InputLine[]): number =>
+	inputs.reduce((sum, input) => sum + input.path.types.length, 0);
+
 export interface RecipeType<S> {
 	/** What it is called on a tag. */
 	readonly word: (settings: S) => string;

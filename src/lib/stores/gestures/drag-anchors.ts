@@ -1,0 +1,99 @@
+/** Anchors dragged: freely, along a side, on their own line, or softly with their neighbourhood. */
+import { moveAnchors } from '../../core/document/edits/anchors';
+import {
+	anchorsInReach,
+	slideAlong,
+	slideDirection,
+	slideOnLine,
+	softPull
+} from '../../core/document/edits/pulling';
+import { placeOfAnchor, type Outline } from '../../core/document/outline';
+import type { Point } from '../../core/geometry/point';
+import { guideThrough, MeasuredDrag, type Holding } from './gesture';
+import type { PointerAt } from './pointer';
+
+const STEP_NAMES = {
+	free: 'Move',
+	before: 'Lengthen the side',
+	after: 'Lengthen the side',
+	'own line': 'Slide',
+	soft: 'Pull softly'
+} as const;
+
+export class DragAnchors extends MeasuredDrag {
+	/** Where the pressed anchor was, mm. */
+	private readonly from: Point;
+
+	/** @param letsGo whether a tap takes the anchor out of the selection. */
+	constructor(
+		hand: Holding,
+		pressed: PointerAt,
+		private readonly outline: Outline,
+		private readonly anchor: number,
+		private readonly letsGo: boolean
+	) {
+		super(hand, pressed);
+		this.from = placeOfAnchor(outline, anchor)!;
+	}
+
+	protected drag(p: Point, at: PointerAt): void {
+		const { bench, from, start, anchor, outline } = this;
+		const [dx, dy] = [p.x - start.x, p.y - start.y];
+		bench.snap = undefined;
+		if (at.shift || at.ctrl || bench.movingWay === 'own line') {
+			this.applyFrom(from, dx, dy, at);
+			return;
+		}
+		bench.bound = [];
+		const snap = this.hand.snapping.snapAt({ x: from.x + dx, y: from.y + dy }, at, {
+			outline: outline.id,
+			pressed: anchor
+		});
+		bench.snap = snap;
+		this.applyTold(snap ? snap.x - from.x : dx, snap ? snap.y - from.y : dy, at);
+	}
+
+	protected apply(dx: number, dy: number): void {
+		const { bench, anchor, from } = this;
+		const way = bench.movingWay;
+		if (way === 'free') {
+			bench.hold((o, ids) => moveAnchors(o, ids, dx, dy));
+			return;
+		}
+		if (way === 'own line') {
+			bench.hold((o, ids) => (ids.has(anchor) ? slideOnLine(o, anchor, from.x + dx, from.y + dy) : o));
+			return;
+		}
+		if (way === 'soft') {
+			bench.hold((o, ids) => (ids.has(anchor) ? softPull(o, anchor, dx, dy, bench.reachAlong) : o));
+			return;
+		}
+		const d = slideDirection(this.outline, anchor, way);
+		if (!d) return;
+		const by = dx * d.x + dy * d.y;
+		bench.bound = [guideThrough(from, d.x, d.y)];
+		bench.hold((o, ids) => slideAlong(o, ids, way, by));
+	}
+
+	protected keep(): void {
+		const { bench } = this;
+		const { enteredOutlines, enteredOutline } = bench.selection;
+		const count = enteredOutlines.reduce((sum, o) => sum + bench.selection.anchorsOf(o.id).size, 0);
+		const few =
+			bench.movingWay === 'soft' &&
+			enteredOutline &&
+			anchorsInReach(enteredOutline, this.anchor, bench.reachAlong) < 2;
+		const free = count === 1 ? 'Move anchor' : `Move ${count} anchors`;
+		bench.release(bench.movingWay === 'free' ? free : STEP_NAMES[bench.movingWay]);
+		if (few)
+			bench.tell('Few anchors lie within the reach. "More in reach" puts some in, the shape unchanged.');
+	}
+
+	protected override tap(_p: Point, at: PointerAt): void {
+		const { selection } = this.bench;
+		const { id } = this.outline;
+		if (this.letsGo)
+			selection.pickAnchors(id, new Set([...selection.anchorsOf(id)].filter((a) => a !== this.anchor)));
+		else if (!at.shift) selection.anchors = new Set([this.anchor]);
+	}
+}

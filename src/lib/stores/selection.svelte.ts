@@ -1,0 +1,137 @@
+/** What is picked: whole records, or anchors and segments of the outlines that are entered. */
+import type { Drawing, Guide, Mark } from '../core/document/drawing';
+import { isFollower } from '../core/document/graph';
+import type { Outline } from '../core/document/outline';
+
+/** What would be picked: an anchor, one of its handles, or a segment. */
+export interface Under {
+	readonly outline: string;
+	readonly anchor: number;
+	readonly side?: 'in' | 'out';
+	readonly isSegment?: boolean;
+}
+
+/** Records that are picked one by one, at a place. */
+export type Spot = Mark | Guide;
+
+/** What is picked from: the drawing, and its outlines as they are being changed. */
+interface Picked {
+	readonly drawing: Drawing;
+	readonly outlines: readonly Outline[];
+	readonly drafts: ReadonlyMap<string, Outline>;
+}
+
+const NONE: ReadonlySet<number> = new Set();
+
+export class Selection {
+	/** Ids of the records picked as a whole. */
+	selected = $state.raw<ReadonlySet<string>>(new Set());
+	/** The outlines that are entered; the first is the one in hand. */
+	enteredIds = $state.raw<readonly string[]>([]);
+	/** The selected anchors of each entered outline. */
+	picked = $state.raw<ReadonlyMap<string, ReadonlySet<number>>>(new Map());
+	/** Segments picked in the outline in hand, by the ids of the anchors that they leave. */
+	segments = $state.raw<ReadonlySet<number>>(NONE);
+	/** A handle of the one selected anchor that the arrows move. */
+	handleInHand = $state<'in' | 'out' | undefined>();
+	/** What lies under the pointer in the entered outlines and would be picked. */
+	under = $state.raw<Under | undefined>();
+
+	/** Selected marks and guides. */
+	readonly selectedSpots: readonly Spot[] = $derived.by(() => {
+		const { records } = this.from.drawing;
+		return [...this.selected].flatMap((id): Spot[] => {
+			const record = records.get(id);
+			return record?.type === 'mark' || record?.type === 'guide' ? [record] : [];
+		});
+	});
+	readonly selectedOutlines = $derived.by(() => this.from.outlines.filter((o) => this.selected.has(o.id)));
+	/** Selected outlines that a drag may carry: lines that are made from others go along with those by themselves. */
+	readonly loose = $derived(this.selectedOutlines.filter((o) => !o.locked && !isFollower(o)));
+	/** Selected lines that are made from others which are not selected: they cannot be carried as they are. */
+	readonly tied = $derived(
+		this.selectedOutlines.filter(
+			(o) => !o.locked && o.recipe?.inputs.some(({ record }) => !this.selected.has(record))
+		)
+	);
+	/** The entered outlines as they are or would become, the one in hand first. */
+	readonly enteredOutlines = $derived.by((): readonly Outline[] =>
+		this.enteredIds.flatMap((id) => {
+			const record = this.from.drafts.get(id) ?? this.from.drawing.records.get(id);
+			return record?.type === 'outline' ? [record] : [];
+		})
+	);
+	readonly enteredOutline = $derived.by((): Outline | undefined => this.enteredOutlines[0]);
+
+	constructor(private readonly from: Picked) {}
+
+	/** The outline in hand. */
+	get entered(): string | undefined {
+		return this.enteredIds[0];
+	}
+	/** The selected anchors of the outline in hand. Setting them lets go of those of the others. */
+	get anchors(): ReadonlySet<number> {
+		return this.anchorsOf(this.entered);
+	}
+	set anchors(ids: ReadonlySet<number>) {
+		this.handleInHand = undefined;
+		this.picked = this.entered === undefined ? new Map() : new Map([[this.entered, ids]]);
+	}
+	anchorsOf(id: string | undefined): ReadonlySet<number> {
+		return (id === undefined ? undefined : this.picked.get(id)) ?? NONE;
+	}
+	/** Selects anchors in one of the entered outlines, beside what is selected in the others. */
+	pickAnchors(id: string, anchors: ReadonlySet<number>): void {
+		this.handleInHand = undefined;
+		this.picked = new Map(this.picked).set(id, anchors);
+	}
+	/** One segment picked in the outline in hand: the first of several. */
+	get segment(): number | undefined {
+		return [...this.segments][0];
+	}
+	set segment(anchor: number | undefined) {
+		this.segments = anchor === undefined ? NONE : new Set([anchor]);
+	}
+	/** Indexes of the picked segments in the outline in hand. */
+	segmentIndexes(): Set<number> {
+		const outline = this.enteredOutline;
+		return new Set(
+			outline ? [...this.segments].map((id) => outline.anchors.indexOf(id)).filter((i) => i >= 0) : []
+		);
+	}
+	/** Takes another of the entered outlines in hand. */
+	takeInHand(id: string): void {
+		if (this.entered === id) return;
+		this.segments = NONE;
+		this.enteredIds = [id, ...this.enteredIds.filter((other) => other !== id)];
+	}
+	letGoOfAnchors(): void {
+		this.picked = new Map();
+		this.segments = NONE;
+		this.handleInHand = undefined;
+	}
+	/** Nothing in the entered outlines is picked any more. */
+	letGo(): void {
+		this.letGoOfAnchors();
+		this.under = undefined;
+	}
+	/** What is no longer in the drawing is no longer picked. @returns whether the last entered outline is gone. */
+	prune(): boolean {
+		const has = (id: string) => this.from.drawing.records.has(id);
+		if ([...this.selected].some((id) => !has(id))) this.selected = new Set([...this.selected].filter(has));
+		let left = false;
+		if (this.enteredIds.some((id) => !has(id))) {
+			this.enteredIds = this.enteredIds.filter(has);
+			left = this.enteredIds.length === 0;
+		}
+		for (const outline of this.enteredOutlines) {
+			const ids = new Set(outline.anchors);
+			const picked = this.anchorsOf(outline.id);
+			if ([...picked].some((id) => !ids.has(id)))
+				this.pickAnchors(outline.id, new Set([...picked].filter((id) => ids.has(id))));
+			if (outline.id === this.entered && [...this.segments].some((id) => !ids.has(id)))
+				this.segments = new Set([...this.segments].filter((id) => ids.has(id)));
+		}
+		return left;
+	}
+}
