@@ -19,7 +19,7 @@ const vite = await createServer({
 });
 const { blob } = await vite.ssrLoadModule('/tests/shapes.ts');
 const { transformPath } = await vite.ssrLoadModule('/src/lib/core/geometry/path.ts');
-const { writeSvg } = await vite.ssrLoadModule('/src/lib/core/formats/svg.ts');
+const { writeSvg } = await vite.ssrLoadModule('/src/lib/core/formats/svg-write.ts');
 const columns = Math.ceil(Math.sqrt(OUTLINES));
 const pieces = Array.from({ length: OUTLINES }, (_, i) => ({
 	name: `Part ${i + 1}`,

@@ -1,5 +1,6 @@
 /** What every verb of the command line is made of. */
-import { readFile, writeFile } from 'node:fs/promises';
+import { rmSync } from 'node:fs';
+import { readFile, rename, writeFile } from 'node:fs/promises';
 import { CoreError, unwrap } from '../lib/core/errors';
 import { closedPieces, openLines, type Piece } from '../lib/core/formats/solids';
 import { readLines } from '../lib/core/formats/formats';
@@ -29,13 +30,19 @@ export interface Verb {
 
 /** A drawing file, by what it begins with or its ending. */
 export async function readDrawing(file: string): Promise<Imported> {
-	let bytes: Uint8Array;
+	return unwrap(readLines(await bytesOf(file), file === '-' ? 'what came in' : file));
+}
+
+/** What a file holds; of `-` what comes in on standard input. @throws CoreError `no-file` */
+async function bytesOf(file: string): Promise<Uint8Array> {
 	try {
-		bytes = await readFile(file);
+		if (file !== '-') return await readFile(file);
+		const parts: Uint8Array[] = [];
+		for await (const part of process.stdin) parts.push(part as Uint8Array);
+		return Buffer.concat(parts);
 	} catch {
 		throw new CoreError('no-file', `There is no file "${file}" that could be read.`);
 	}
-	return unwrap(readLines(bytes, file));
 }
 
 /** Everything in a file as pieces: closed ones with their holes, then open lines. */
@@ -46,12 +53,39 @@ export function allPieces(imported: Imported): Piece[] {
 export const writeOut = (file: string, text: string): Promise<void> =>
 	writeBytes(file, new TextEncoder().encode(text));
 
+/** Writes a file whole or not at all: beside its place first, then put there. @throws CoreError `cannot-write` */
 export async function writeBytes(file: string, bytes: Uint8Array): Promise<void> {
+	const beside = `${file}.${process.pid}.part`;
+	const drop = () => rmSync(beside, { force: true });
+	const stopped = () => {
+		drop();
+		process.exit(1);
+	};
+	process.once('SIGTERM', stopped).once('SIGINT', stopped);
 	try {
-		await writeFile(file, bytes);
-	} catch {
-		throw new CoreError('cannot-write', `"${file}" could not be written. Is there such a folder?`);
+		await writeFile(beside, bytes);
+		await rename(beside, file);
+	} catch (error) {
+		drop();
+		throw new CoreError('cannot-write', whyNotWritten(file, (error as NodeJS.ErrnoException).code));
+	} finally {
+		process.off('SIGTERM', stopped).off('SIGINT', stopped);
 	}
+}
+
+function whyNotWritten(file: string, code: string | undefined): string {
+	const why: Record<string, string> = {
+		ENOENT: 'There is no such folder.',
+		ENOTDIR: 'What should be its folder is a file.',
+		EISDIR: 'There is a folder of that name.',
+		EACCES: 'Writing there is not allowed.',
+		EPERM: 'Writing there is not allowed.',
+		EROFS: 'Writing there is not allowed.',
+		ENOSPC: 'There is no room left.',
+		EDQUOT: 'There is no room left.',
+		ENAMETOOLONG: 'Its name is too long.'
+	};
+	return `"${file}" could not be written. ${why[code ?? ''] ?? 'The disk did not take it.'} Nothing was changed.`;
 }
 
 export function countFacts(pieces: readonly Piece[]): { pieces: number; outlines: number; anchors: number } {

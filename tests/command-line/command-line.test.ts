@@ -1,5 +1,13 @@
 /** The command line as its contract says: outputs, exit codes, sentences. It runs the source, not the build. */
-import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import {
+	copyFileSync,
+	existsSync,
+	mkdirSync,
+	mkdtempSync,
+	readdirSync,
+	readFileSync,
+	writeFileSync
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Resvg } from '@resvg/resvg-js';
@@ -288,5 +296,57 @@ describe('combine, line-to-outline, join, offset of lines', () => {
 		expect(existsSync(at('no.svg'))).toBe(false);
 		expect((await run('combine', at('square.svg'), '--op', 'melt', '--out', at('no.svg'))).code).toBe(2);
 		expect((await run('join', at('square.svg'), '--out', at('no.svg'))).code).toBe(2);
+	});
+});
+
+describe('files written are whole', () => {
+	test('a folder that is not there, a name that is a folder: told why, nothing beside is left', async () => {
+		mkdirSync(at('taken.svg'), { recursive: true });
+		expect(await main(['convert', at('square.svg'), '--out', at('nowhere/a.svg')])).toBe(1);
+		expect(err).toContain('no such folder');
+		err = '';
+		expect(await main(['convert', at('square.svg'), '--out', at('taken.svg')])).toBe(1);
+		expect(err).toMatch(/could not be written\..*Nothing was changed/);
+		expect(readdirSync(folder).filter((name) => name.endsWith('.part'))).toEqual([]);
+	});
+
+	test('an input that is also the output is whole before and after; a refused disk leaves it as it was', async () => {
+		writeFileSync(at('own.svg'), SQUARE);
+		expect(await main(['simplify', at('own.svg'), '--tolerance', '0.1', '--out', at('own.svg')])).toBe(0);
+		expect(readFileSync(at('own.svg'), 'utf8')).toContain('Paw');
+		writeFileSync(at('broken.svg'), '<svg><g></svg>');
+		expect(await main(['convert', at('broken.svg'), '--out', at('own.svg')])).toBe(1);
+		expect(readFileSync(at('own.svg'), 'utf8')).toContain('Paw');
+	});
+
+	test('two pictures of one name in a batch give two files', async () => {
+		mkdirSync(at('other'), { recursive: true });
+		const first = await picture('twin.png', 200);
+		copyFileSync(first, at('other/twin.png'));
+		const code = await main(['trace', first, at('other/twin.png'), '--out', at('twins'), '--json']);
+		expect(code).toBe(0);
+		expect(readdirSync(at('twins')).sort()).toEqual(['twin 2.svg', 'twin.svg']);
+	});
+
+	test('one object is printed whatever a file holds', async () => {
+		const odd = [
+			'0 SECTION',
+			'2 ENTITIES',
+			'0 LINE',
+			'8 0',
+			'155 odd',
+			'290 7',
+			'10 0',
+			'20 0',
+			'11 9',
+			'21 9',
+			'0 ENDSEC',
+			'0 EOF'
+		];
+		writeFileSync(at('odd.dxf'), odd.flatMap((pair) => pair.split(' ')).join('\n'));
+		const log = vi.spyOn(console, 'log');
+		expect(await main(['measure', at('odd.dxf'), '--json'])).toBe(0);
+		expect(log).not.toHaveBeenCalled();
+		expect(JSON.parse(out).pieces).toHaveLength(1);
 	});
 });

@@ -14,8 +14,10 @@ import { circlePath, CUBIC, PathBuilder, polygonPath, transformPath } from '../.
 import { arcsToCubics, curvatureAt, pointAt, segmentLength } from '../../src/lib/core/geometry/segment';
 import { simplifyPath } from '../../src/lib/core/fairing/simplify';
 import { splinePoint } from '../../src/lib/core/fit/spline';
-import { readDxf, writeDxf } from '../../src/lib/core/formats/dxf';
-import { readSvg, writeSvg } from '../../src/lib/core/formats/svg';
+import { readDxf } from '../../src/lib/core/formats/dxf';
+import { writeDxf } from '../../src/lib/core/formats/dxf-write';
+import { readSvg } from '../../src/lib/core/formats/svg';
+import { writeSvg } from '../../src/lib/core/formats/svg-write';
 import { unwrap } from '../../src/lib/core/errors';
 
 const facts = { id: 'o', name: 'o', layer: 'cut', rank: 1 };

@@ -4,7 +4,7 @@ import { outlineFromPath, sourceLine, type Outline } from '../../lib/core/docume
 import { RECIPES } from '../../lib/core/document/recipes/recipes';
 import { CoreError, unwrap } from '../../lib/core/errors';
 import { closedPieces } from '../../lib/core/formats/solids';
-import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg';
+import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg-write';
 import type { Point } from '../../lib/core/geometry/point';
 import { nearestOnPath } from '../../lib/core/geometry/pick';
 import { finish } from '../../lib/core/progress';

@@ -3,7 +3,7 @@ import { combine as combineAreas, cutLines } from '../../lib/core/plane/combine'
 import { COMBINE_OPS, type CombineInput } from '../../lib/core/plane/area';
 import type { Path } from '../../lib/core/geometry/path';
 import type { Imported, Shape } from '../../lib/core/formats/imported';
-import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg';
+import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg-write';
 import { UsageError } from '../options';
 import { countFacts, readDrawing, Stopwatch, writeOut, type Verb } from '../verb';
 

@@ -1,5 +1,5 @@
 import { joinEnds } from '../../lib/core/geometry/join';
-import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg';
+import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg-write';
 import { closedPieces } from '../../lib/core/formats/solids';
 import { groupPieces } from '../../lib/core/plane/pieces';
 import { UsageError } from '../options';

@@ -1,7 +1,7 @@
 import { CoreError, type Problem } from '../../lib/core/errors';
 import { lineToOutline as outlineOf } from '../../lib/core/plane/offset-line';
 import { groupPieces } from '../../lib/core/plane/pieces';
-import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg';
+import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg-write';
 import { UsageError } from '../options';
 import { countFacts, readDrawing, Stopwatch, writeOut, type Verb } from '../verb';
 

@@ -4,7 +4,7 @@ import type { Path } from '../../lib/core/geometry/path';
 import { groupPieces } from '../../lib/core/plane/pieces';
 import { boundingPaths } from '../../lib/core/formats/solids';
 import type { Shape } from '../../lib/core/formats/imported';
-import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg';
+import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg-write';
 import { UsageError, type Words } from '../options';
 import { countFacts, readDrawing, roundMs, Stopwatch, writeOut, type Verb } from '../verb';
 

@@ -1,5 +1,5 @@
 import { simplifyPath } from '../../lib/core/fairing/simplify';
-import { writeSvg } from '../../lib/core/formats/svg';
+import { writeSvg } from '../../lib/core/formats/svg-write';
 import { UsageError } from '../options';
 import { allPieces, countFacts, readDrawing, roundMs, writeOut, type Verb } from '../verb';
 

@@ -9,7 +9,7 @@ import type { Corner, Rectangle } from '../../lib/core/trace/perspective';
 import { findSheet } from '../../lib/core/trace/sheet';
 import type { Trace, TraceProgress } from '../../lib/core/trace/trace';
 import { sourceOf, tracePicture, WAYS, type WayOptions } from '../../lib/core/trace/ways';
-import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg';
+import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg-write';
 import { loadPicture, type DecodedPicture } from '../../lib/server/pictures';
 import { UsageError, type Words } from '../options';
 import { roundMs, writeOut, type Facts, type Outcome, type Verb } from '../verb';
@@ -74,6 +74,17 @@ export const trace: Verb = {
 };
 
 const targetIn = (folder: string, file: string) => join(folder, basename(file, extname(file)) + '.svg');
+/** Where each of several goes: those of one name are numbered, so that none takes another's place. */
+function targetsIn(folder: string, files: readonly string[]): string[] {
+	const taken = new Set<string>();
+	return files.map((file) => {
+		let target = targetIn(folder, file);
+		for (let k = 2; taken.has(target); k++)
+			target = join(folder, `${basename(file, extname(file))} ${k}.svg`);
+		taken.add(target);
+		return target;
+	});
+}
 const textOf = (r: Facts) =>
 	`${r.out}: ${r.outlines} outlines, ${r.anchors} anchors, worst ${Number(r.worst).toFixed(3)} mm`;
 
@@ -82,10 +93,12 @@ async function traceMany(words: Words, folder: string, asked: Asked): Promise<Ou
 	await mkdir(folder, { recursive: true }).catch(() => undefined);
 	const results: Facts[] = [];
 	const failures: string[] = [];
-	const queue = [...words.files];
+	const targets = targetsIn(folder, words.files);
+	const queue = [...words.files.keys()];
 	const worker = async () => {
-		for (let file = queue.shift(); file !== undefined; file = queue.shift()) {
-			const answer = await traceApart(file, targetIn(folder, file), asked, words);
+		for (let k = queue.shift(); k !== undefined; k = queue.shift()) {
+			const file = words.files[k];
+			const answer = await traceApart(file, targets[k], asked, words);
 			if (answer.facts) results.push(answer.facts);
 			else failures.push(`${file}: ${answer.problem}`);
 			if (process.stderr.isTTY && !words.flag('json'))

@@ -16,9 +16,7 @@ import {
 	settingsOf,
 	sheetsOf,
 	type Drawing,
-	type DrawingRecord,
-	type Guide,
-	type Mark
+	type DrawingRecord
 } from '../core/document/drawing';
 import { recordType } from '../core/document/records';
 import type { Affine } from '../core/geometry/path';
@@ -28,7 +26,6 @@ import { Following } from './following.svelte';
 import type { Completed } from '../core/document/complete-edit';
 import { touchedIds, type Edit, type Step } from '../core/document/history';
 import { removeOutlines } from '../core/document/edits/operations';
-import { addImported } from '../core/formats/add-imported';
 import {
 	handleAt,
 	anchorIndex,
@@ -46,7 +43,6 @@ import { moveBy, placeOutlines, transformOutline } from '../core/document/edits/
 import { referenceBox } from '../core/document/edits/placement';
 import { breakOutline } from '../core/document/edits/structure';
 import { toProblem, type Problem } from '../core/errors';
-import type { Imported } from '../core/formats/imported';
 import type { Worst } from '../core/geometry/deviation';
 import { twoWayDistance } from '../core/geometry/edge-tree';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
@@ -63,6 +59,7 @@ import { makeFar } from './make-far';
 import type { Operation } from './operations/operation.svelte';
 import { newId } from './ids';
 import { Looking } from './looking.svelte';
+import { Opening } from './files/opening.svelte';
 import { PlacedPictures } from './files/placed-pictures.svelte';
 import { Readiness } from './readiness.svelte';
 import { Selection, type Spot } from './selection.svelte';
@@ -190,6 +187,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	readonly selection: Selection = new Selection(this);
 	/** The pictures on the paper. */
 	readonly pictures = new PlacedPictures(this);
+	/** Files of lines on their way in. */
+	readonly opening: Opening = new Opening(this);
 	/** What would stop the cut. */
 	readonly readiness = new Readiness(this);
 	/** How one looks at lines. */
@@ -669,15 +668,6 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		const [anchor] = this.selection.anchors;
 		if (!outline || anchor === undefined) return [];
 		return reachEnds(outline, anchor, this.reachAlong);
-	}
-
-	addImportedDrawing(imported: Imported, name: string): void {
-		const edit = addImported(this.drawing, imported, name, newId);
-		if (!this.commit(`Open "${name}"`, edit)) return;
-		this.selection.selected = new Set((edit.put ?? []).filter((r) => r.type === 'outline').map((r) => r.id));
-		this.station = 'mend';
-		this.fitAll();
-		for (const warning of imported.warnings) this.tell(warning, 'trouble');
 	}
 
 	// ---- looking

@@ -6,14 +6,8 @@
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { Station } from '$lib/stores/stations';
 	import { COMMANDS } from '$lib/stores/commands/commands';
-	import {
-		drawingAs,
-		drawingAsFile,
-		kindOfFile,
-		openDrawingFile,
-		readLineFile,
-		saveAs
-	} from '$lib/stores/files/files';
+	import { drawingAs, drawingAsFile, kindOfFile, openDrawingFile, saveAs } from '$lib/stores/files/files';
+	import { goingOut } from '$lib/stores/files/going-out.svelte';
 	import { holdDrawing, type DrawingHold } from '$lib/stores/hold';
 	import { theme } from '$lib/stores/theme.svelte';
 	import { storeThumbnail } from '$lib/storage/drawings';
@@ -22,6 +16,7 @@
 	import type { LengthUnit } from '$lib/core/document/drawing';
 	import Calibrate from './Calibrate.svelte';
 	import { backToSurface } from '../parts/focus';
+	import OpeningSlip from './OpeningSlip.svelte';
 	import NearMenu from './NearMenu.svelte';
 	import PointerFields from './PointerFields.svelte';
 	import Magnifier from './Magnifier.svelte';
@@ -114,11 +109,7 @@
 					if (opened.ok) location.href = `/drawing/${opened.value}`;
 					else bench.trouble({ ...opened.problem, sentence: `${file.name}: ${opened.problem.sentence}` });
 				} else if (kind === 'picture') await bench.pictures.add(file);
-				else {
-					const read = await readLineFile(file);
-					if (read.ok) bench.addImportedDrawing(read.value, file.name.replace(/\.[a-z]+$/i, ''));
-					else bench.trouble({ ...read.problem, sentence: `${file.name}: ${read.problem.sentence}` });
-				}
+				else await bench.opening.open(file);
 			} catch (error) {
 				bench.trouble(toProblem(error));
 			}
@@ -139,7 +130,11 @@
 			}
 			const [id, curves] =
 				format === 'polylines' ? ['dxf', 'polylines' as const] : [format, 'exact' as const];
-			const { bytes, ending, mediaType } = await drawingAs(bench.drawing, id, { curves });
+			const { bytes, ending, mediaType } = await drawingAs(bench.drawing, id, {
+				curves,
+				look: goingOut.filled ? 'filled' : 'lines',
+				question: goingOut.question(bench)
+			});
 			saveAs(`${name}${ending}`, bytes as Uint8Array<ArrayBuffer>, mediaType);
 		} catch (error) {
 			bench.trouble(toProblem(error));
@@ -212,6 +207,7 @@
 
 	onMount(() => {
 		theme.start();
+		goingOut.start();
 		const measured = Number(localStorage.getItem('screen-px-per-mm'));
 		if (measured > 0) bench.sight.screenPxPerMm = measured;
 		claim(false);
@@ -432,6 +428,7 @@
 			<Tray {bench} onopen={() => picker?.click()} onexport={exportAs} />
 		</div>
 	{/if}
+	<OpeningSlip {bench} />
 	<p class="hint" role="status">{hint}</p>
 	<Thread
 		{bench}

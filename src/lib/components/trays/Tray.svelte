@@ -2,9 +2,9 @@
 	/** The hand tray above the station in use: its few tools, or what was typed. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { COMMANDS, findCommands, keyName } from '$lib/stores/commands/commands';
-	import { output } from '$lib/core/document/output';
 	import { formatLength } from '$lib/core/units';
 	import NumberField from '../parts/NumberField.svelte';
+	import CutTray from './CutTray.svelte';
 	import LookTray from './LookTray.svelte';
 	import MovingRow from './MovingRow.svelte';
 	import PenTray from './PenTray.svelte';
@@ -38,9 +38,6 @@
 		)
 	);
 	const fault = $derived(bench.readiness.faults[bench.readiness.at]);
-	const stopping = $derived(bench.readiness.faults.filter((f) => f.stops));
-	/** How many lines go out. */
-	const going = $derived(output(bench.drawing).lines.length);
 	const sizing = $derived(bench.pictures.sizing);
 	const picked = $derived.by(() => {
 		if (!sizing || sizing.points.length < 2) return undefined;
@@ -226,36 +223,7 @@
 		</div>
 	{:else if bench.station === 'sheet'}<SheetsRow {bench} />
 	{:else if bench.station === 'cut'}
-		{#if stopping.length}
-			<p class="loose">
-				{stopping.length}
-				{stopping.length === 1 ? 'thing stops' : 'things stop'} the cut: {stopping[0].why}
-				<button class="word" onclick={() => bench.readiness.next()}>go there</button>
-			</p>
-		{:else if bench.outlines.length}<p>
-				Nothing stops the cut. {going}
-				{going === 1 ? 'outline' : 'outlines'} in true millimetres.{going < bench.outlines.length
-					? ' What is hidden, held back or a guide stays here.'
-					: ''}
-			</p>{/if}
-		<div class="row tools">
-			<button class="big" disabled={!bench.outlines.length} onclick={() => onexport('svg')} data-export="svg"
-				><ToolDrawing name="svg" /><span>SVG</span><small>true mm</small></button
-			>
-			<button class="big" disabled={!bench.outlines.length} onclick={() => onexport('dxf')} data-export="dxf"
-				><ToolDrawing name="dxf" /><span>DXF</span><small>arcs and curves</small></button
-			>
-			<button
-				class="big"
-				disabled={!bench.outlines.length}
-				onclick={() => onexport('polylines')}
-				data-export="polylines"
-				><ToolDrawing name="dxf" /><span>DXF</span><small>polylines only</small></button
-			>
-			<button class="big" onclick={() => onexport('file')} data-export="file"
-				><ToolDrawing name="file" /><span>Whole drawing</span><small>one file, with pictures</small></button
-			>
-		</div>
+		<CutTray {bench} {onexport} />
 	{:else}
 		<div class="row tools">
 			{#each tools as command (command.id)}<Tool {bench} {command} />{/each}
@@ -298,7 +266,7 @@
 		border-top: 1.5px dashed var(--slip-edge);
 		padding-top: 8px;
 	}
-	.big {
+	.tray :global(.big) {
 		display: flex;
 		flex-direction: column;
 		align-items: center;
@@ -311,14 +279,14 @@
 		color: var(--ink);
 		cursor: pointer;
 	}
-	.big:hover:not(:disabled) {
+	.tray :global(.big:hover:not(:disabled)) {
 		background: var(--wash);
 	}
-	.big:disabled {
+	.tray :global(.big:disabled) {
 		opacity: 0.42;
 		cursor: default;
 	}
-	small {
+	.tray :global(small) {
 		color: var(--soft);
 		font-weight: 400;
 	}

@@ -38,52 +38,161 @@ export function splinePoint(spline: Spline, u: number): Point {
 }
 
 /**
- * The spline as straights and cubics: exact up to degree 3 without weights (knot insertion until every knot is as
- * often there as the degree), otherwise fitted within the tolerance, mm.
- * Source: Piegl and Tiller, The NURBS Book, 5.3 (decomposition into Bézier segments).
+ * The spline as straights, cubics and arcs: exact up to degree 3 without weights, and where its weights make an arc of a
+ * circle (knot insertion until every knot is as often there as the degree), otherwise fitted within the tolerance, mm.
+ * Source: Piegl and Tiller, The NURBS Book, 5.3 (decomposition into Bézier segments), 7.3 (arcs).
  */
 export function splineToPath(spline: Spline, tolerance: number): Path | undefined {
-	const { degree: p, points, weights } = spline;
+	const { degree: p, points } = spline;
 	const n = points.length;
 	if (!(p >= 1) || n < p + 1 || spline.knots.length < n + p + 1) return undefined;
-	const even = !weights || weights.every((w) => Math.abs(w - weights[0]) < 1e-12);
-	if (p > 3 || !even) return fitSpline(spline, tolerance);
-	let knots = [...spline.knots];
-	let control = points.map((q) => ({ ...q }));
+	const { knots } = spline;
+	if (knots.some((u, i) => !Number.isFinite(u) || (i > 0 && u < knots[i - 1]))) return undefined;
+	const weights = spline.weights ?? points.map(() => 1);
+	if (weights.some((w) => !(w > 0))) return undefined;
+	if (p > 3) return fitSpline(spline, tolerance);
+	const { spans, inner } = bezierSpans(spline, weights);
+	if (spans.length === 0) return undefined;
+	const builder = new PathBuilder(spans[0][0].x / spans[0][0].w, spans[0][0].y / spans[0][0].w);
+	let last: Turned | undefined;
+	for (const [i, span] of spans.entries()) {
+		const plain = span.map(({ x, y, w }) => ({ x: x / w, y: y / w }));
+		const even = span.every(({ w }) => Math.abs(w - span[0].w) < 1e-12 * span[0].w);
+		if (even) {
+			addPlain(builder, p, plain);
+			last = undefined;
+			continue;
+		}
+		const sweep = arcSweep(span, plain);
+		if (sweep === undefined) {
+			builder.along(fitSpan(span, plain, tolerance));
+			last = undefined;
+			continue;
+		}
+		last = addArc(builder, plain, sweep, Number.isInteger(inner[i]) ? undefined : last);
+	}
+	return builder.open();
+}
+
+/** A control point times its weight, and the weight. */
+interface Weighted extends Point {
+	readonly w: number;
+}
+
+/** The Bézier spans of a spline, by knot insertion, and the knots between them (the first where the first span begins). */
+function bezierSpans(spline: Spline, weights: readonly number[]): { spans: Weighted[][]; inner: number[] } {
+	const { degree: p, points } = spline;
+	let knots: readonly number[] = spline.knots;
+	let control: readonly Weighted[] = points.map((q, i) => ({
+		x: q.x * weights[i],
+		y: q.y * weights[i],
+		w: weights[i]
+	}));
 	const lo = knots[p];
-	const hi = knots[n];
+	const hi = knots[points.length];
 	const inner = [...new Set(knots)].filter((u) => u >= lo && u <= hi);
 	for (const u of inner) {
-		for (;;) {
-			const have = knots.filter((v) => v === u).length;
-			if (have >= p) break;
-			({ knots, control } = insertKnot(p, knots, control, u));
-		}
+		let have = knots.filter((v) => v === u).length;
+		for (; have < p; have++) ({ knots, control } = insertKnot(p, knots, control, u));
 	}
 	// Control points between the first knot of full multiplicity and the last are Bézier points, sharing ends.
 	const first = knots.indexOf(lo);
-	const start = Math.max(0, first + knots.filter((v) => v === lo).length - 1 - p);
-	let builder: PathBuilder | undefined;
-	let at = start;
-	for (let s = 0; s + 1 < inner.length; s++) {
-		const q = control.slice(at, at + p + 1);
-		if (q.length < p + 1) break;
-		builder ??= new PathBuilder(q[0].x, q[0].y);
-		if (p === 1) builder.line(q[1].x, q[1].y);
-		else if (p === 2) {
-			builder.cubic(
-				q[0].x + (2 * (q[1].x - q[0].x)) / 3,
-				q[0].y + (2 * (q[1].y - q[0].y)) / 3,
-				q[2].x + (2 * (q[1].x - q[2].x)) / 3,
-				q[2].y + (2 * (q[1].y - q[2].y)) / 3,
-				q[2].x,
-				q[2].y
-			);
-		} else if (isThirds(q)) builder.line(q[3].x, q[3].y);
-		else builder.cubic(q[1].x, q[1].y, q[2].x, q[2].y, q[3].x, q[3].y);
-		at += p;
+	let at = Math.max(0, first + knots.filter((v) => v === lo).length - 1 - p);
+	const spans: Weighted[][] = [];
+	for (let s = 0; s + 1 < inner.length; s++, at += p) {
+		const span = control.slice(at, at + p + 1);
+		if (span.length < p + 1) break;
+		spans.push(span);
 	}
-	return builder?.open();
+	return { spans, inner };
+}
+
+function addPlain(builder: PathBuilder, p: number, q: readonly Point[]): void {
+	if (p === 1) builder.line(q[1].x, q[1].y);
+	else if (p === 2)
+		builder.cubic(
+			q[0].x + (2 * (q[1].x - q[0].x)) / 3,
+			q[0].y + (2 * (q[1].y - q[0].y)) / 3,
+			q[2].x + (2 * (q[1].x - q[2].x)) / 3,
+			q[2].y + (2 * (q[1].y - q[2].y)) / 3,
+			q[2].x,
+			q[2].y
+		);
+	else if (isThirds(q)) builder.line(q[3].x, q[3].y);
+	else builder.cubic(q[1].x, q[1].y, q[2].x, q[2].y, q[3].x, q[3].y);
+}
+
+/** Share of the chord. Within this the control points of a rational span are those of an arc. */
+const ARC_SHARE = 1e-7;
+
+/** How far a rational span turns where it is an arc of a circle, radians, positive anticlockwise; undefined where it is none. */
+function arcSweep(span: readonly Weighted[], q: readonly Point[]): number | undefined {
+	const p = span.length - 1;
+	const [from, to] = [q[0], q[p]];
+	const [w0, w1] = [span[0].w, span[p].w];
+	if (p < 2 || Math.abs(w0 - w1) > ARC_SHARE * w0) return undefined;
+	// The shoulder of the quadratic arc; a cubic one is that with its degree raised.
+	let cos: number;
+	let shoulder: Point;
+	if (p === 2) {
+		cos = span[1].w / w0;
+		shoulder = q[1];
+	} else {
+		if (Math.abs(span[1].w - span[2].w) > ARC_SHARE * w0) return undefined;
+		cos = (3 * (span[1].w / w0) - 1) / 2;
+		if (!(cos > 0)) return undefined;
+		const out = (a: Point, b: Point) => ({
+			x: ((1 + 2 * cos) * b.x - a.x) / (2 * cos),
+			y: ((1 + 2 * cos) * b.y - a.y) / (2 * cos)
+		});
+		shoulder = out(from, q[1]);
+		const other = out(to, q[2]);
+		const chord = Math.hypot(to.x - from.x, to.y - from.y);
+		if (Math.hypot(other.x - shoulder.x, other.y - shoulder.y) > ARC_SHARE * chord) return undefined;
+	}
+	if (!(cos > 0 && cos < 1)) return undefined;
+	const chord = { x: to.x - from.x, y: to.y - from.y };
+	const size = Math.hypot(chord.x, chord.y);
+	const up = { x: shoulder.x - (from.x + to.x) / 2, y: shoulder.y - (from.y + to.y) / 2 };
+	if (Math.abs(up.x * chord.x + up.y * chord.y) > ARC_SHARE * size * size) return undefined;
+	// Tangents meet at the shoulder, half the sweep off the chord.
+	const half = Math.atan2(Math.hypot(up.x, up.y), size / 2);
+	if (Math.abs(Math.cos(half) - cos) > ARC_SHARE * 10) return undefined;
+	return chord.x * up.y - chord.y * up.x > 0 ? -2 * half : 2 * half;
+}
+
+/** An arc that was added, where it began. */
+interface Turned {
+	readonly from: Point;
+	readonly sweep: number;
+}
+
+/**
+ * Adds an arc; where it goes on from one of the same turn that is no anchor of its own, the two become one.
+ * @param before the arc that ends here, where the knot between is none between segments.
+ */
+function addArc(
+	builder: PathBuilder,
+	q: readonly Point[],
+	sweep: number,
+	before: Turned | undefined
+): Turned {
+	const to = q[q.length - 1];
+	const whole = before && before.sweep * sweep > 0 ? before.sweep + sweep : undefined;
+	if (whole !== undefined && Math.abs(whole) < 1.99 * Math.PI) {
+		builder.takeBack();
+		builder.arc(Math.tan(whole / 4), to.x, to.y);
+		return { from: before!.from, sweep: whole };
+	}
+	builder.arc(Math.tan(sweep / 4), to.x, to.y);
+	return { from: q[0], sweep };
+}
+
+/** A rational span that is no arc, fitted. */
+function fitSpan(span: readonly Weighted[], q: readonly Point[], tolerance: number): Path {
+	const p = span.length - 1;
+	const knots = [...Array<number>(p + 1).fill(0), ...Array<number>(p + 1).fill(1)];
+	return fitSpline({ degree: p, knots, points: q, weights: span.map((c) => c.w) }, tolerance);
 }
 
 type XY = Point;
@@ -97,10 +206,10 @@ function isThirds(q: readonly XY[]): boolean {
 }
 
 /** Boehm's knot insertion: the curve stays, the control points become one more. */
-function insertKnot(p: number, knots: readonly number[], control: readonly XY[], u: number) {
+function insertKnot(p: number, knots: readonly number[], control: readonly Weighted[], u: number) {
 	let k = 0;
 	while (k + 1 < knots.length && knots[k + 1] <= u) k++;
-	const next: XY[] = [];
+	const next: Weighted[] = [];
 	for (let i = 0; i <= control.length; i++) {
 		if (i <= k - p) next.push(control[i]);
 		else if (i > k || i >= control.length) next.push(control[i - 1]);
@@ -109,7 +218,8 @@ function insertKnot(p: number, knots: readonly number[], control: readonly XY[],
 			const a = span > 0 ? (u - knots[i]) / span : 0;
 			next.push({
 				x: (1 - a) * control[i - 1].x + a * control[i].x,
-				y: (1 - a) * control[i - 1].y + a * control[i].y
+				y: (1 - a) * control[i - 1].y + a * control[i].y,
+				w: (1 - a) * control[i - 1].w + a * control[i].w
 			});
 		}
 	}

@@ -17,6 +17,7 @@ import type { Imported } from './imported';
 export function addImported(drawing: Drawing, imported: Imported, name: string, newId: NewId): Edit {
 	const put: DrawingRecord[] = [];
 	const layers = new Map(layersOf(drawing).map((layer) => [layer.name, layer.id]));
+	const colours = new Map(imported.layers?.map((layer) => [layer.name, layer.colour]));
 	let rank = nextRank(drawing);
 	const layerFor = (label: string | undefined, colour: string | undefined): string => {
 		if (!label || label === '0') return 'cut';
@@ -28,7 +29,7 @@ export function addImported(drawing: Drawing, imported: Imported, name: string, 
 			rank: rank++,
 			name: label,
 			purpose: 'cut',
-			colour: colour ?? '#1c3f5e'
+			colour: colours.get(label) ?? colour ?? '#1c3f5e'
 		};
 		layers.set(label, layer.id);
 		put.push(layer);
@@ -37,9 +38,10 @@ export function addImported(drawing: Drawing, imported: Imported, name: string, 
 	let number = outlinesOf(drawing).length;
 	for (const shape of imported.shapes) {
 		const layer = layerFor(shape.layer, shape.fill ?? shape.stroke);
-		for (const path of shape.paths) {
+		for (const [i, path] of shape.paths.entries()) {
 			number++;
-			const label = shape.name && shape.paths.length === 1 ? shape.name : `${shape.name ?? name} ${number}`;
+			const own = shape.names?.[i] || (i === 0 || shape.paths.length === 1 ? shape.name : undefined);
+			const label = own ?? `${shape.name ?? name} ${number}`;
 			const colour = shape.fill && shape.fill !== '#000000' ? shape.fill : shape.stroke;
 			const facts = {
 				id: newId(),

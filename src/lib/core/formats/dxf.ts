@@ -1,25 +1,16 @@
-/** DXF files, in and out. Polyline bulges as in the published DXF reference: tan(included angle / 4). */
-import type { Point } from '../geometry/point';
-import DxfParser, { type IDxf, type IEntity } from 'dxf-parser';
+/** DXF files read: lines, arcs, circles, ellipses, polylines with bulges, splines, blocks, points; what is left out is listed. */
+import DxfParser from 'dxf-parser';
 import { failed } from '../errors';
-import { addEllipticalArc } from '../geometry/ellipse';
-import { flattenPath } from '../geometry/edge-tree';
-import { pathBox, unionBox, isEmptyBox } from '../geometry/measure';
-import {
-	ARC,
-	compose,
-	CUBIC,
-	IDENTITY,
-	isSimilarity,
-	PathBuilder,
-	STRIDE,
-	transformPath,
-	type Affine,
-	type Path
-} from '../geometry/path';
+import { compose, isSimilarity, transformPath, type Affine, type Path } from '../geometry/path';
+import { joinEnds } from '../geometry/join';
 import { arcsToCubics } from '../geometry/segment';
-import { splineToPath } from '../fit/spline';
+import { groupPieces } from '../plane/pieces';
+import { finish } from '../progress';
 import { TOLERANCE } from '../tolerance';
+import { Budget, FILE_LIMIT, isWithinReach } from './budget';
+import { lineOfEntity, planeOf, Values } from './dxf-entities';
+import { parseDxf, type RawDrawing, type RawEntity, type RawLayer } from './dxf-groups';
+import { EXTENDED } from './dxf-write';
 import type { ReadResult, Shape } from './imported';
 
 /** mm per drawing unit by $INSUNITS. */
@@ -38,627 +29,337 @@ const INSUNITS: Record<number, number> = {
 	14: 100
 };
 
-interface Group {
-	code: number;
-	value: number & string;
-}
-interface Scanner {
-	next(): Group;
-	isEOF(): boolean;
-	lastReadGroup: Group;
-}
+/** mm. Ends of lines that came one by one are drawn together within this: far below what any cutter shows. */
+const JOIN_GAP = 0.01;
 
-/** The parsing package leaves out the weights of splines; this handler reads the whole entity. */
-class SplineHandler {
-	readonly ForEntityName = 'SPLINE';
-	parseEntity(scanner: Scanner, curr: Group): IEntity {
-		const entity: Record<string, unknown> = { type: 'SPLINE' };
-		const knots: number[] = [];
-		const weights: number[] = [];
-		const controls: Point[] = [];
-		const fits: Point[] = [];
-		curr = scanner.next();
-		while (!scanner.isEOF() && curr.code !== 0) {
-			if (curr.code === 40) knots.push(curr.value);
-			else if (curr.code === 41) weights.push(curr.value);
-			else if (curr.code === 10) controls.push({ x: curr.value, y: 0 });
-			else if (curr.code === 20 && controls.length)
-				controls[controls.length - 1] = { x: controls[controls.length - 1].x, y: curr.value };
-			else if (curr.code === 11) fits.push({ x: curr.value, y: 0 });
-			else if (curr.code === 21 && fits.length)
-				fits[fits.length - 1] = { x: fits[fits.length - 1].x, y: curr.value };
-			else if (curr.code === 70) entity.flags = curr.value;
-			else if (curr.code === 71) entity.degree = curr.value;
-			else if (curr.code === 8) entity.layer = curr.value;
-			else if (curr.code === 62) entity.colorIndex = curr.value;
-			curr = scanner.next();
-		}
-		return { ...entity, knots, weights, controls, fits } as unknown as IEntity;
-	}
-}
-
-type Fields = Record<string, never> & {
-	vertices?: { x: number; y: number; bulge?: number }[];
-	shape?: boolean;
-	center?: Point;
-	radius?: number;
-	startAngle?: number;
-	endAngle?: number;
-	majorAxisEndPoint?: Point;
-	axisRatio?: number;
-	position?: Point;
-	name?: string;
-	xScale?: number;
-	yScale?: number;
-	rotation?: number;
-	columnCount?: number;
-	rowCount?: number;
-	columnSpacing?: number;
-	rowSpacing?: number;
-	extrusionDirectionZ?: number;
-	knots?: number[];
-	weights?: number[];
-	controls?: Point[];
-	fits?: Point[];
-	degree?: number;
-	flags?: number;
+/** What cannot be a line to cut, in plain words. */
+const LEFT_OUT: Record<string, string> = {
+	TEXT: 'text',
+	MTEXT: 'text',
+	ATTRIB: 'text',
+	ATTDEF: 'text',
+	HATCH: 'hatching',
+	MPOLYGON: 'hatching',
+	LEADER: 'a leader',
+	MLEADER: 'a leader',
+	MULTILEADER: 'a leader',
+	DIMENSION: 'a dimension',
+	ARC_DIMENSION: 'a dimension',
+	TOLERANCE: 'a dimension',
+	XLINE: 'an infinite line',
+	RAY: 'an infinite line',
+	IMAGE: 'a picture',
+	WIPEOUT: 'a picture',
+	OLE2FRAME: 'foreign content',
+	'3DSOLID': 'a solid',
+	BODY: 'a solid',
+	REGION: 'a solid',
+	SURFACE: 'a solid',
+	MESH: 'a mesh',
+	POLYLINE: 'a mesh'
 };
+/** Belongs to the page or to the entity before it. */
+const SILENT = new Set(['VIEWPORT', 'SEQEND', 'VERTEX']);
 
 interface Run {
-	path: Path;
-	layer: string;
-	colour?: string;
-}
-
-/**
- * Reads a DXF: lines, arcs, circles, ellipses, polylines with bulges, splines, blocks, points. Parts whose ends lie on
- * each other one after another become one outline. What is skipped is listed.
- */
-export function readDxf(text: string): ReadResult {
-	if (/^\w+ Binary DXF/.test(text)) {
-		return failed('binary-dxf', 'This is a binary DXF. Save it as a text (ASCII) DXF and open that.');
-	}
-	const parser = new DxfParser();
-	parser.registerEntityHandler(SplineHandler as never);
-	let dxf: IDxf | null;
-	try {
-		dxf = parser.parseSync(text);
-	} catch {
-		dxf = null;
-	}
-	if (!dxf || !Array.isArray(dxf.entities)) {
-		return failed('not-dxf', 'This file could not be read as DXF. It may be damaged or of another kind.');
-	}
-	const scale = INSUNITS[Number(dxf.header?.$INSUNITS ?? 0)] ?? 1;
-	const warnings = new Map<string, number>();
-	if (!(Number(dxf.header?.$INSUNITS ?? 0) in INSUNITS)) {
-		warnings.set('The file states no unit; its numbers were taken for millimetres.', 0);
-	}
-	const runs: Run[] = [];
-	const points: { x: number; y: number; layer?: string }[] = [];
-	const layers = dxf.tables?.layer?.layers ?? {};
-	const colourOf = (entity: IEntity): string | undefined => {
-		const own = (entity as unknown as { color?: number }).color ?? layers[entity.layer]?.color;
-		return own === undefined ? undefined : '#' + (own & 0xffffff).toString(16).padStart(6, '0');
-	};
-	const take = (entity: IEntity, m: Affine, depth: number): void => {
-		const e = entity as unknown as Fields;
-		const layer = String(entity.layer ?? '0');
-		// A block turned over by its extrusion direction is mirrored.
-		const here = (e.extrusionDirectionZ ?? 1) < 0 ? compose(m, [-1, 0, 0, 1, 0, 0]) : m;
-		if (entity.type === 'INSERT') {
-			const block = dxf?.blocks?.[e.name ?? ''];
-			if (!block?.entities || depth > 12) {
-				warnings.set(`The block "${e.name}" was not found.`, 0);
-				return;
-			}
-			const rad = ((e.rotation ?? 0) * Math.PI) / 180;
-			const c = Math.cos(rad);
-			const s = Math.sin(rad);
-			const sx = e.xScale ?? 1;
-			const sy = e.yScale ?? 1;
-			const base = (block.position ?? { x: 0, y: 0 }) as Point;
-			for (let row = 0; row < (e.rowCount || 1); row++) {
-				for (let column = 0; column < (e.columnCount || 1); column++) {
-					const ox = column * (e.columnSpacing ?? 0);
-					const oy = row * (e.rowSpacing ?? 0);
-					const px = (e.position?.x ?? 0) + c * ox - s * oy;
-					const py = (e.position?.y ?? 0) + s * ox + c * oy;
-					const placed = compose(
-						here,
-						compose([c * sx, s * sx, -s * sy, c * sy, px, py], [1, 0, 0, 1, -base.x, -base.y])
-					);
-					for (const inner of block.entities) take(inner, placed, depth + 1);
-				}
-			}
-			return;
-		}
-		if (entity.type === 'POINT') {
-			const p = e.position ?? { x: 0, y: 0 };
-			const [a, b, c, d, x, y] = here;
-			points.push({ x: a * p.x + c * p.y + x, y: b * p.x + d * p.y + y, layer });
-			return;
-		}
-		const path = entityPath(entity.type, e);
-		if (path === 'skip') {
-			const what = `${entity.type} is not carried over and was left out.`;
-			warnings.set(what, (warnings.get(what) ?? 0) + 1);
-			return;
-		}
-		if (!path || path.types.length === 0) return;
-		const round = isSimilarity(here);
-		runs.push({
-			path: transformPath(round ? path : arcsToCubics(path), here),
-			layer,
-			colour: colourOf(entity)
-		});
-	};
-	for (const entity of dxf.entities) take(entity, compose([scale, 0, 0, scale, 0, 0], IDENTITY), 0);
-	const bad = runs.some((run) => run.path.segs.some((v) => !Number.isFinite(v)));
-	if (bad) return failed('bad-number', 'This DXF holds coordinates that are no numbers. It may be damaged.');
-	const list = [...warnings].map(([sentence, count]) =>
-		count > 1 ? `${count} times: ${sentence}` : sentence
-	);
-	if (runs.length === 0 && points.length === 0) {
-		return failed(
-			'nothing-drawn',
-			`There is no line in this DXF that could be opened.${list.length ? ' ' + list.join(' ') : ''}`
-		);
-	}
-	const shapes: Shape[] = chain(runs).map((run) => ({
-		paths: [run.path],
-		fillRule: 'evenodd',
-		layer: run.layer,
-		stroke: run.colour
-	}));
-	return { ok: true, value: { shapes, points, warnings: list } };
-}
-
-function entityPath(type: string, e: Fields): Path | undefined | 'skip' {
-	if (type === 'LINE' && e.vertices && e.vertices.length >= 2) {
-		return new PathBuilder(e.vertices[0].x, e.vertices[0].y).line(e.vertices[1].x, e.vertices[1].y).open();
-	}
-	if ((type === 'LWPOLYLINE' || type === 'POLYLINE') && e.vertices && e.vertices.length >= 2) {
-		const v = e.vertices;
-		const b = new PathBuilder(v[0].x, v[0].y);
-		for (let i = 0; i + 1 < v.length; i++) b.arc(v[i].bulge ?? 0, v[i + 1].x, v[i + 1].y);
-		if (!e.shape) return b.open();
-		b.arc(v[v.length - 1].bulge ?? 0, v[0].x, v[0].y);
-		return b.close(TOLERANCE.coincidence);
-	}
-	if (type === 'CIRCLE' && e.center && e.radius! > 0) {
-		return arcPath(e.center, e.radius!, 0, 2 * Math.PI);
-	}
-	if (type === 'ARC' && e.center && e.radius! > 0) {
-		let sweep = (e.endAngle ?? 0) - (e.startAngle ?? 0);
-		while (sweep <= 0) sweep += 2 * Math.PI;
-		return arcPath(e.center, e.radius!, e.startAngle ?? 0, sweep);
-	}
-	if (type === 'ELLIPSE' && e.center && e.majorAxisEndPoint) {
-		const { x: mx, y: my } = e.majorAxisEndPoint;
-		const rx = Math.hypot(mx, my);
-		const ry = rx * (e.axisRatio ?? 1);
-		const turn = Math.atan2(my, mx);
-		const start = e.startAngle ?? 0;
-		let sweep = (e.endAngle ?? 2 * Math.PI) - start;
-		while (sweep <= 1e-9) sweep += 2 * Math.PI;
-		const place = (a: number) => ({
-			x: e.center!.x + rx * Math.cos(a) * Math.cos(turn) - ry * Math.sin(a) * Math.sin(turn),
-			y: e.center!.y + rx * Math.cos(a) * Math.sin(turn) + ry * Math.sin(a) * Math.cos(turn)
-		});
-		const from = place(start);
-		const b = new PathBuilder(from.x, from.y);
-		const parts = Math.max(1, Math.ceil(sweep / (Math.PI / 2) - 1e-9));
-		const full = Math.abs(sweep - 2 * Math.PI) < 1e-9;
-		for (let i = 1; i <= parts; i++) {
-			const q = full && i === parts ? from : place(start + (sweep * i) / parts);
-			addEllipticalArc(b, rx, ry, (turn * 180) / Math.PI, false, true, q.x, q.y, TOLERANCE.measure);
-		}
-		return full ? b.close(TOLERANCE.coincidence) : b.open();
-	}
-	if (type === 'SPLINE') {
-		if (!e.controls?.length) return 'skip';
-		const path = splineToPath(
-			{
-				degree: e.degree ?? 3,
-				knots: e.knots ?? [],
-				points: e.controls,
-				weights: e.weights?.length === e.controls.length ? e.weights : undefined
-			},
-			TOLERANCE.fit
-		);
-		return path ?? 'skip';
-	}
-	return 'skip';
-}
-
-/** An arc as bulges of at most half a circle each; a full turn is closed. */
-function arcPath(center: Point, radius: number, start: number, sweep: number): Path {
-	const place = (a: number) => ({ x: center.x + radius * Math.cos(a), y: center.y + radius * Math.sin(a) });
-	const full = Math.abs(sweep - 2 * Math.PI) < 1e-9;
-	const parts = full ? 4 : sweep > Math.PI ? 2 : 1;
-	const from = place(start);
-	const b = new PathBuilder(from.x, from.y);
-	for (let i = 1; i <= parts; i++) {
-		const q = full && i === parts ? from : place(start + (sweep * i) / parts);
-		b.arc(Math.tan(sweep / parts / 4), q.x, q.y);
-	}
-	return full ? b.close(TOLERANCE.coincidence) : b.open();
-}
-
-/** Open runs of one layer, each beginning where the one before ends, tied into one; closed where they come round. */
-function chain(runs: readonly Run[]): Run[] {
-	const out: Run[] = [];
-	let current: { run: Run; builder: PathBuilder; startX: number; startY: number } | undefined;
-	const finish = () => {
-		if (!current) return;
-		const { builder, run, startX, startY } = current;
-		const around =
-			builder.count > 1 && Math.hypot(builder.endX - startX, builder.endY - startY) <= TOLERANCE.coincidence;
-		out.push({ ...run, path: around ? builder.close(TOLERANCE.coincidence) : builder.open() });
-		current = undefined;
-	};
-	for (const run of runs) {
-		if (run.path.closed) {
-			finish();
-			out.push(run);
-			continue;
-		}
-		const s = run.path.segs;
-		const follows =
-			current &&
-			current.run.layer === run.layer &&
-			current.run.colour === run.colour &&
-			Math.hypot(current.builder.endX - s[0], current.builder.endY - s[1]) <= TOLERANCE.coincidence;
-		if (!follows) {
-			finish();
-			current = { run, builder: new PathBuilder(s[0], s[1]), startX: s[0], startY: s[1] };
-		}
-		for (let i = 0; i < run.path.types.length; i++)
-			current!.builder.segment(run.path.types[i], s, STRIDE * i);
-		// A chain that has come round ends here; what follows is another outline.
-		const c = current!;
-		if (
-			c.builder.count > 1 &&
-			Math.hypot(c.builder.endX - c.startX, c.builder.endY - c.startY) <= TOLERANCE.coincidence
-		)
-			finish();
-	}
-	finish();
-	return out;
-}
-
-export interface DxfPiece {
 	readonly path: Path;
 	readonly layer: string;
+	readonly colour?: string;
+	/** What this program wrote about it. */
+	readonly name?: string;
+	readonly fill?: string;
+	/** It is one outline as it stands, however its ends lie. */
+	readonly whole: boolean;
 }
 
-export interface DxfOptions {
-	/** 'exact': arcs as bulges, curves as splines. 'polylines': straight polylines only, within `tolerance`. */
-	readonly curves: 'exact' | 'polylines';
-	/** mm, for polylines. */
-	readonly tolerance?: number;
-	readonly points?: readonly { x: number; y: number; layer?: string }[];
+interface Reading {
+	readonly raw: RawDrawing;
+	readonly runs: Run[];
+	readonly points: { x: number; y: number; layer: string }[];
+	readonly left: Map<string, number>;
+	readonly budget: Budget;
+	flattened: number;
 }
 
-/** Writes outlines in millimetres ($INSUNITS 4). Outlines without free curves are polylines with bulges. */
-export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): string {
-	const tolerance = options.tolerance ?? 0.01;
-	const out: string[] = [];
-	let handle = 0x100;
-	const put = (...pairs: (string | number)[]) => {
-		for (let i = 0; i < pairs.length; i += 2) out.push(String(pairs[i]), String(pairs[i + 1]));
+/** Where an entity stands: the map to the drawing, and what a block's parts take from where it is put. */
+interface Standing {
+	readonly map: Affine;
+	readonly layer?: string;
+	readonly colour?: string;
+	/** Names of the blocks that it lies in. */
+	readonly blocks: readonly string[];
+}
+
+/** @throws CoreError `too-much` */
+export const readDxf = (text: string): ReadResult => finish(readDxfSteps(text));
+
+/** Reads a DXF, telling how far it has come (0 to 1). @throws CoreError `too-much` */
+export function* readDxfSteps(text: string): Generator<number, ReadResult> {
+	if (/^\w+ Binary DXF/.test(text))
+		return failed('binary-dxf', 'This is a binary DXF. Save it as a text (ASCII) DXF and open that.');
+	let raw: RawDrawing | undefined;
+	try {
+		raw = parseDxf(text);
+	} catch {
+		raw = undefined;
+	}
+	if (!raw)
+		return failed('not-dxf', 'This file could not be read as DXF. It may be damaged or of another kind.');
+	yield 0.4;
+	const scale = INSUNITS[raw.units ?? 0];
+	const reading: Reading = {
+		raw,
+		runs: [],
+		points: [],
+		left: new Map(),
+		budget: new Budget(),
+		flattened: 0
 	};
-	const n = (v: number) => {
-		const text = v.toFixed(10).replace(/0+$/, '');
-		return (text.endsWith('.') ? text + '0' : text).replace(/^-0\.0$/, '0.0');
+	const size = scale ?? 1;
+	yield* takeAll(raw.entities, { map: [size, 0, 0, size, 0, 0], blocks: [] }, reading);
+	const joined = chained(reading.runs);
+	const warnings = warningsOf(reading, scale === undefined, joined.drawn);
+	if (joined.runs.length === 0 && reading.points.length === 0) {
+		const why = warnings.length ? ' ' + warnings.join(' ') : '';
+		return failed('nothing-drawn', `There is no line in this DXF that could be opened.${why}`);
+	}
+	yield 0.9;
+	return {
+		ok: true,
+		value: {
+			shapes: shapesOf(joined.runs),
+			points: reading.points,
+			warnings,
+			layers: [...raw.layers.values()].map((layer) => ({ name: layer.name, colour: colourOfLayer(layer) })),
+			...(scale === undefined ? { unitless: true } : {})
+		}
 	};
-	const next = () => (handle++).toString(16).toUpperCase();
-	const layers = [
-		...new Set([
-			'0',
-			...pieces.map((p) => layerName(p.layer)),
-			...(options.points ?? []).map((p) => layerName(p.layer ?? '0'))
-		])
-	];
-	const box = unionBox(pieces.map((p) => pathBox(p.path)));
-	const b = isEmptyBox(box) ? { x0: 0, y0: 0, x1: 1, y1: 1 } : box;
-	put(0, 'SECTION', 2, 'HEADER', 9, '$ACADVER', 1, 'AC1015', 9, '$INSUNITS', 70, 4, 9, '$MEASUREMENT', 70, 1);
-	put(9, '$EXTMIN', 10, n(b.x0), 20, n(b.y0), 30, '0.0', 9, '$EXTMAX', 10, n(b.x1), 20, n(b.y1), 30, '0.0');
-	put(9, '$HANDSEED', 5, 'FFFFFF', 0, 'ENDSEC');
-	put(0, 'SECTION', 2, 'TABLES');
-	const table = (name: string, owner: string, count: number) =>
-		put(0, 'TABLE', 2, name, 5, owner, 330, 0, 100, 'AcDbSymbolTable', 70, count);
-	table('VPORT', '8', 0);
-	put(0, 'ENDTAB');
-	table('LTYPE', '5', 3);
-	for (const [h, name] of [
-		['14', 'ByBlock'],
-		['15', 'ByLayer'],
-		['16', 'Continuous']
-	]) {
-		put(
-			0,
-			'LTYPE',
-			5,
-			h,
-			330,
-			'5',
-			100,
-			'AcDbSymbolTableRecord',
-			100,
-			'AcDbLinetypeTableRecord',
-			2,
-			name,
-			70,
-			0,
-			3,
-			'',
-			72,
-			65,
-			73,
-			0,
-			40,
-			'0.0'
+}
+
+function warningsOf({ raw, left, flattened }: Reading, isUnitless: boolean, drawn: number): string[] {
+	const list = [...left].map(([what, count]) =>
+		count > 1 ? `${count} times: ${what}.` : `${what[0].toUpperCase()}${what.slice(1)}.`
+	);
+	if (flattened)
+		list.push(`${flattened} ${flattened === 1 ? 'thing' : 'things'} in space came as seen from above.`);
+	if (drawn > 0)
+		list.push(
+			`Lines that came in pieces were joined; their ends lay up to ${drawn < 0.001 ? 'a thousandth of a' : Math.round(1000 * drawn) / 1000} mm apart.`
 		);
-	}
-	put(0, 'ENDTAB');
-	table('LAYER', '2', layers.length);
-	layers.forEach((name) =>
-		put(
-			0,
-			'LAYER',
-			5,
-			next(),
-			330,
-			'2',
-			100,
-			'AcDbSymbolTableRecord',
-			100,
-			'AcDbLayerTableRecord',
-			2,
-			name,
-			70,
-			0,
-			62,
-			7,
-			6,
-			'Continuous'
-		)
-	);
-	put(0, 'ENDTAB');
-	table('STYLE', '3', 1);
-	put(
-		0,
-		'STYLE',
-		5,
-		next(),
-		330,
-		'3',
-		100,
-		'AcDbSymbolTableRecord',
-		100,
-		'AcDbTextStyleTableRecord',
-		2,
-		'Standard',
-		70,
-		0,
-		40,
-		'0.0',
-		41,
-		'1.0',
-		50,
-		'0.0',
-		71,
-		0,
-		42,
-		'2.5',
-		3,
-		'txt',
-		4,
-		''
-	);
-	put(0, 'ENDTAB');
-	table('VIEW', '6', 0);
-	put(0, 'ENDTAB');
-	table('UCS', '7', 0);
-	put(0, 'ENDTAB');
-	table('APPID', '9', 1);
-	put(
-		0,
-		'APPID',
-		5,
-		'12',
-		330,
-		'9',
-		100,
-		'AcDbSymbolTableRecord',
-		100,
-		'AcDbRegAppTableRecord',
-		2,
-		'ACAD',
-		70,
-		0
-	);
-	put(0, 'ENDTAB');
-	put(
-		0,
-		'TABLE',
-		2,
-		'DIMSTYLE',
-		5,
-		'A',
-		330,
-		0,
-		100,
-		'AcDbSymbolTable',
-		70,
-		0,
-		100,
-		'AcDbDimStyleTable',
-		0,
-		'ENDTAB'
-	);
-	table('BLOCK_RECORD', '1', 2);
-	put(
-		0,
-		'BLOCK_RECORD',
-		5,
-		'1F',
-		330,
-		'1',
-		100,
-		'AcDbSymbolTableRecord',
-		100,
-		'AcDbBlockTableRecord',
-		2,
-		'*Model_Space'
-	);
-	put(
-		0,
-		'BLOCK_RECORD',
-		5,
-		'1B',
-		330,
-		'1',
-		100,
-		'AcDbSymbolTableRecord',
-		100,
-		'AcDbBlockTableRecord',
-		2,
-		'*Paper_Space'
-	);
-	put(0, 'ENDTAB', 0, 'ENDSEC', 0, 'SECTION', 2, 'BLOCKS');
-	for (const [h, e, owner, name] of [
-		['20', '21', '1F', '*Model_Space'],
-		['1C', '1D', '1B', '*Paper_Space']
-	]) {
-		put(
-			0,
-			'BLOCK',
-			5,
-			h,
-			330,
-			owner,
-			100,
-			'AcDbEntity',
-			8,
-			'0',
-			100,
-			'AcDbBlockBegin',
-			2,
-			name,
-			70,
-			0,
-			10,
-			'0.0',
-			20,
-			'0.0',
-			30,
-			'0.0',
-			3,
-			name,
-			1,
-			''
+	if (raw.damaged)
+		list.push(
+			`The file is damaged in ${raw.damaged === 1 ? 'one place' : `${raw.damaged} places`}; the rest was opened.`
 		);
-		put(0, 'ENDBLK', 5, e, 330, owner, 100, 'AcDbEntity', 8, '0', 100, 'AcDbBlockEnd');
-	}
-	put(0, 'ENDSEC', 0, 'SECTION', 2, 'ENTITIES');
-	const begin = (type: string, layer: string, subclass: string) =>
-		put(0, type, 5, next(), 330, '1F', 100, 'AcDbEntity', 8, layerName(layer), 100, subclass);
-	const polyline = (layer: string, closed: boolean, xyb: readonly number[]) => {
-		begin('LWPOLYLINE', layer, 'AcDbPolyline');
-		put(90, xyb.length / 3, 70, closed ? 1 : 0);
-		for (let i = 0; i < xyb.length; i += 3) {
-			put(10, n(xyb[i]), 20, n(xyb[i + 1]));
-			if (xyb[i + 2] !== 0) put(42, n(xyb[i + 2]));
-		}
-	};
-	for (const { path, layer } of pieces) {
-		if (path.types.length === 0) continue;
-		if (options.curves === 'polylines') {
-			const flat = flattenPath(path, tolerance);
-			const xyb: number[] = [];
-			for (let i = 0; i < flat.length; i += 2) xyb.push(flat[i], flat[i + 1], 0);
-			polyline(layer, path.closed, xyb);
-			continue;
-		}
-		if (!path.types.includes(CUBIC)) {
-			polyline(layer, path.closed, bulged(path, 0, path.types.length, !path.closed));
-			continue;
-		}
-		for (const [from, to] of runsOf(path)) {
-			if (path.types[from] !== CUBIC) {
-				polyline(layer, false, bulged(path, from, to, true));
-				continue;
-			}
-			// Bézier segments as one cubic B-spline whose knots are threefold where they meet.
-			const count = to - from;
-			begin('SPLINE', layer, 'AcDbSpline');
-			put(210, '0.0', 220, '0.0', 230, '1.0', 70, 8, 71, 3, 72, 3 * count + 5, 73, 3 * count + 1, 74, 0);
-			put(42, '1e-9', 43, '1e-9', 44, '1e-9');
-			for (let k = 0; k <= count; k++) {
-				const times = k === 0 || k === count ? 4 : 3;
-				for (let m = 0; m < times; m++) put(40, k);
-			}
-			const s = path.segs;
-			put(10, n(s[STRIDE * from]), 20, n(s[STRIDE * from + 1]), 30, '0.0');
-			for (let i = from; i < to; i++) {
-				for (let k = 2; k < 8; k += 2) put(10, n(s[STRIDE * i + k]), 20, n(s[STRIDE * i + k + 1]), 30, '0.0');
-			}
-		}
-	}
-	for (const p of options.points ?? []) {
-		begin('POINT', p.layer ?? '0', 'AcDbPoint');
-		put(10, n(p.x), 20, n(p.y), 30, '0.0');
-	}
-	put(
-		0,
-		'ENDSEC',
-		0,
-		'SECTION',
-		2,
-		'OBJECTS',
-		0,
-		'DICTIONARY',
-		5,
-		'C',
-		330,
-		0,
-		100,
-		'AcDbDictionary',
-		281,
-		1,
-		3,
-		'ACAD_GROUP',
-		350,
-		'D'
-	);
-	put(0, 'DICTIONARY', 5, 'D', 330, 'C', 100, 'AcDbDictionary', 281, 1, 0, 'ENDSEC', 0, 'EOF');
-	return out.join('\r\n') + '\r\n';
+	if (isUnitless) list.push('The file states no unit; its numbers were taken for millimetres.');
+	return list;
 }
 
-const layerName = (name: string) => name.replace(/[<>/\\":;?*|=`,\r\n]/g, '_').slice(0, 200) || '0';
-
-/** x, y, bulge triples of segments from..to; with the last place where `withEnd`. */
-function bulged(path: Path, from: number, to: number, withEnd: boolean): number[] {
-	const out: number[] = [];
-	const s = path.segs;
-	for (let i = from; i < to; i++)
-		out.push(s[STRIDE * i], s[STRIDE * i + 1], path.types[i] === ARC ? s[STRIDE * i + 2] : 0);
-	if (withEnd) out.push(s[STRIDE * to - 2], s[STRIDE * to - 1], 0);
-	return out;
+function* takeAll(entities: readonly RawEntity[], at: Standing, reading: Reading): Generator<number, void> {
+	for (let i = 0; i < entities.length; i++) {
+		const entity = entities[i];
+		const vertices: RawEntity[] = [];
+		if (entity.type === 'POLYLINE') while (entities[i + 1]?.type === 'VERTEX') vertices.push(entities[++i]);
+		reading.budget.element();
+		take(entity, vertices, at, reading);
+		if (i % 200 === 0) yield 0.4 + (0.4 * i) / entities.length;
+	}
 }
 
-/** Runs of segments that are all curves, or none. */
-function runsOf(path: Path): [number, number][] {
-	const out: [number, number][] = [];
-	let from = 0;
-	for (let i = 1; i <= path.types.length; i++) {
-		const ends = i === path.types.length || (path.types[i] === CUBIC) !== (path.types[from] === CUBIC);
-		if (!ends) continue;
-		out.push([from, i]);
-		from = i;
+function leave(reading: Reading, what: string): void {
+	reading.left.set(what, (reading.left.get(what) ?? 0) + 1);
+}
+
+function take(entity: RawEntity, vertices: readonly RawEntity[], at: Standing, reading: Reading): void {
+	const { type } = entity;
+	if (SILENT.has(type)) return;
+	const values = new Values(entity.groups);
+	const own = values.text(8) ?? '0';
+	// On layer 0 the parts of a block lie where the block is put.
+	const layer = own === '0' && at.layer !== undefined ? at.layer : own;
+	const table = reading.raw.layers.get(layer);
+	if (values.number(67) === 1) {
+		leave(reading, 'a thing on the paper page, not in the drawing itself, was left out');
+		return;
 	}
-	return out;
+	if (values.number(60) === 1 || table?.frozen || (table && table.colour < 0)) {
+		leave(reading, 'a thing that is not shown (hidden, its layer off or frozen) was left out');
+		return;
+	}
+	const colour = colourOf(values, table, at.colour);
+	const map = compose(at.map, planeOf(type, values));
+	if (type === 'INSERT') {
+		insert(values, { map, layer, colour, blocks: at.blocks }, reading);
+		return;
+	}
+	if (type === 'POINT') {
+		const [a, b, c, d, e, f] = map;
+		const [x, y] = [values.number(10), values.number(20)];
+		const point = { x: a * x + c * y + e, y: b * x + d * y + f, layer };
+		if (Number.isFinite(point.x + point.y)) reading.points.push(point);
+		return;
+	}
+	const line = lineOfEntity(entity, vertices);
+	if (line === 'unknown') {
+		const word = LEFT_OUT[type];
+		leave(reading, word ? `${word} (${type}) was left out` : `${type} was left out`);
+		return;
+	}
+	if (line === 'nothing' || line.types.length === 0) return;
+	if (!values.isFlat || vertices.some((v) => !new Values(v.groups).isFlat)) reading.flattened++;
+	const path = transformPath(isSimilarity(map) ? line : arcsToCubics(line), map);
+	if (!isWithinReach(path)) {
+		leave(reading, 'a line with places that are no numbers, or beyond every sheet, was left out');
+		return;
+	}
+	if (values.number(43) > 0 || (type === 'LWPOLYLINE' && values.all(40).some((w) => w > 0)))
+		leave(reading, 'the width of a polyline was left out, its middle line taken');
+	reading.budget.path(path);
+	const said = extended(entity);
+	reading.runs.push({
+		path,
+		layer,
+		colour,
+		whole: path.closed || said !== undefined,
+		...(said?.name ? { name: said.name } : {}),
+		...(said?.fill ? { fill: said.fill } : {})
+	});
+}
+
+/** A block put down once, or in rows and columns. */
+function insert(values: Values, at: Standing & { layer: string }, reading: Reading): void {
+	const name = values.text(2) ?? '';
+	const block = reading.raw.blocks.get(name);
+	if (!block) {
+		leave(reading, `the block "${name}" was not found`);
+		return;
+	}
+	if (at.blocks.includes(name)) {
+		leave(reading, `the block "${name}" holds itself; that was left out`);
+		return;
+	}
+	if (at.blocks.length > FILE_LIMIT.depth) return;
+	const rad = (values.number(50) * Math.PI) / 180;
+	const [c, s] = [Math.cos(rad), Math.sin(rad)];
+	const [sx, sy] = [values.number(41, 1), values.number(42, 1)];
+	const count = (code: number) => Math.max(1, Math.trunc(values.number(code, 1)) || 1);
+	const blocks = [...at.blocks, name];
+	for (let row = 0; row < count(71); row++) {
+		for (let column = 0; column < count(70); column++) {
+			reading.budget.element();
+			const [ox, oy] = [column * values.number(44), row * values.number(45)];
+			const px = values.number(10) + c * ox - s * oy;
+			const py = values.number(20) + s * ox + c * oy;
+			const placed = compose([c * sx, s * sx, -s * sy, c * sy, px, py], [1, 0, 0, 1, -block.x, -block.y]);
+			finish(takeAll(block.entities, { ...at, map: compose(at.map, placed), blocks }, reading));
+		}
+	}
+}
+
+/** What this program writes beside an outline: that it is one, its name, its fill. */
+function extended({ groups }: RawEntity): { name?: string; fill?: string } | undefined {
+	const from = groups.findIndex(({ code, value }) => code === 1001 && value === EXTENDED);
+	if (from < 0) return undefined;
+	const said: Record<string, string> = {};
+	for (const { code, value } of groups.slice(from + 1)) {
+		if (code !== 1000) break;
+		const equals = value.indexOf('=');
+		if (equals > 0) said[value.slice(0, equals)] = value.slice(equals + 1);
+	}
+	return said;
+}
+
+let colours: readonly number[] | undefined;
+
+/** 0xrrggbb of an index of colours, by the parsing package's table. */
+function indexedColour(index: number): number | undefined {
+	if (!colours) {
+		const rows = Array.from({ length: 256 }, (_, i) => `0\nLAYER\n2\n${i}\n62\n${i}\n`).join('');
+		const text = `0\nSECTION\n2\nTABLES\n0\nTABLE\n2\nLAYER\n${rows}0\nENDTAB\n0\nENDSEC\n0\nEOF\n`;
+		const layers = new DxfParser().parseSync(text)?.tables?.layer?.layers ?? {};
+		colours = Array.from({ length: 256 }, (_, i) => layers[i]?.color ?? 0);
+	}
+	return colours[index];
+}
+
+/** White is drawn black on white paper. */
+const WHITE = 0xffffff;
+const cssColour = (colour: number): string =>
+	'#' + (colour === WHITE ? 0 : colour & WHITE).toString(16).padStart(6, '0');
+
+function colourOfLayer(layer: RawLayer | undefined): string | undefined {
+	if (!layer) return undefined;
+	const colour = layer.trueColour ?? indexedColour(Math.abs(layer.colour));
+	return colour === undefined ? undefined : cssColour(colour);
+}
+
+/** Its own colour, its layer's, or that of the block it lies in. */
+function colourOf(
+	values: Values,
+	layer: RawLayer | undefined,
+	ofBlock: string | undefined
+): string | undefined {
+	const true_ = values.text(420);
+	if (true_ !== undefined) return cssColour(Number(true_));
+	const index = values.number(62, 256);
+	if (index === 0) return ofBlock;
+	if (index === 256) return colourOfLayer(layer);
+	const colour = indexedColour(Math.abs(index));
+	return colour === undefined ? undefined : cssColour(colour);
+}
+
+/** Open lines of one layer and colour whose ends lie on each other, joined. */
+function chained(runs: readonly Run[]): { readonly runs: readonly Run[]; readonly drawn: number } {
+	const loose = new Map<string, number[]>();
+	runs.forEach((run, i) => {
+		if (run.whole) return;
+		const key = `${run.layer}\n${run.colour ?? ''}`;
+		loose.set(key, [...(loose.get(key) ?? []), i]);
+	});
+	const out: (Run | undefined)[] = [...runs];
+	let drawn = 0;
+	for (const list of loose.values()) {
+		const { paths, from, drift } = joinEnds(
+			list.map((i) => runs[i].path),
+			JOIN_GAP
+		);
+		if (2 * drift > TOLERANCE.coincidence) drawn = Math.max(drawn, 2 * drift);
+		paths.forEach((path, k) => {
+			const [first, ...others] = from[k].map((i) => list[i]).sort((a, b) => a - b);
+			out[first] = { ...runs[first], path };
+			for (const other of others) out[other] = undefined;
+		});
+	}
+	return { runs: out.filter((run) => run !== undefined), drawn };
+}
+
+/** Closed outlines that lie in each other on a layer are a piece with its holes; open lines are one each. */
+function shapesOf(runs: readonly Run[]): Shape[] {
+	const layers = new Map<string, number[]>();
+	runs.forEach((run, i) => {
+		const list = layers.get(run.layer) ?? [];
+		list.push(i);
+		layers.set(run.layer, list);
+	});
+	const shapes: { first: number; shape: Shape }[] = [];
+	for (const list of layers.values()) {
+		const paths = list.map((i) => runs[i].path);
+		const open = paths.flatMap((path, k) => (path.closed ? [] : [[k]]));
+		for (const group of [...groupPieces(paths), ...open]) {
+			const [outer, ...holes] = group.map((k) => runs[list[k]]);
+			const names = [outer, ...holes].map((run) => run.name ?? '');
+			shapes.push({
+				first: list[group[0]],
+				shape: {
+					paths: [outer, ...holes].map((run) => run.path),
+					fillRule: 'evenodd',
+					layer: outer.layer,
+					stroke: outer.fill ? undefined : outer.colour,
+					...(outer.name ? { name: outer.name } : {}),
+					...(names.some((name) => name) ? { names } : {}),
+					...(outer.fill ? { fill: outer.fill } : {})
+				}
+			});
+		}
+	}
+	return shapes.sort((a, b) => a.first - b.first).map(({ shape }) => shape);
 }

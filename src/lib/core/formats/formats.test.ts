@@ -12,10 +12,13 @@ import { twoWayDistance } from '../geometry/edge-tree';
 import { pathArea, pathLength } from '../geometry/measure';
 import { ARC, circlePath, CUBIC, PathBuilder, polygonPath, type Path } from '../geometry/path';
 import { DRAWING_VERSION, fromPlain, readDrawingFile, toPlain, writeDrawingFile } from './drawing-file';
-import { readDxf, writeDxf } from './dxf';
+import { readDxf } from './dxf';
+import { writeDxf } from './dxf-write';
 import { damagedPicture, readPictureHeader } from './picture-header';
 import { boundingPaths, closedPieces, openLines } from './solids';
-import { parseTransform, readSvg, writeSvg } from './svg';
+import { readSvg } from './svg';
+import { parseTransform } from './svg-place';
+import { writeSvg } from './svg-write';
 import { parsePathData, writeNumber, writePathData } from './svg-path';
 import { strToU8, zipSync } from 'fflate';
 import sharp from 'sharp';
@@ -76,7 +79,8 @@ describe('SVG', () => {
 		);
 		expect(shapeOf('<rect width="20" height="10" rx="3"/>').paths[0].types).toHaveLength(8);
 		expect(shapeOf('<polygon points="0,0 10,0 10,10"/>').paths[0].closed).toBe(true);
-		expect(shapeOf('<polyline points="0,0 10,0 10,10"/>').paths[0].closed).toBe(false);
+		expect(shapeOf('<polyline points="0,0 10,0 10,10"/>').paths[0].closed).toBe(true);
+		expect(shapeOf('<polyline fill="none" points="0,0 10,0 10,10"/>').paths[0].closed).toBe(false);
 		const used = svg(
 			'<defs><g id="a"><rect width="2" height="2"/></g><symbol id="s"><circle r="1"/></symbol></defs><use href="#a" x="7"/><use xlink:href="#s" y="3"/><use href="#none"/>'
 		);
@@ -103,7 +107,7 @@ describe('SVG', () => {
 		expect(read.shapes).toHaveLength(1);
 		expect(read.warnings).toEqual([
 			'A script was left out.',
-			'2 times text was left out.',
+			'2 times: text was left out.',
 			'A picture was left out.'
 		]);
 	});

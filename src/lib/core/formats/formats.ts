@@ -5,12 +5,16 @@ import { output, type OutputQuestion } from '../document/output';
 import { CoreError, done, failed, type Result } from '../errors';
 import type { Point } from '../geometry/point';
 import { groupPieces } from '../plane/pieces';
+import { finish } from '../progress';
 import { addImported } from './add-imported';
+import { refuseBytes } from './budget';
 import { readDrawingFile, writeDrawingFile } from './drawing-file';
-import { readDxf, writeDxf } from './dxf';
+import { readDxfSteps } from './dxf';
+import { writeDxf } from './dxf-write';
 import type { Frame, Imported } from './imported';
 import type { Piece } from './solids';
-import { readSvg, writeSvg } from './svg';
+import { readSvgSteps } from './svg';
+import { writeSvg } from './svg-write';
 
 /** What is written: pieces with their holes and open lines, single points, and the frame that is kept. mm, y up. */
 export interface Written {
@@ -27,6 +31,9 @@ export interface WriteOptions {
 	readonly tolerance?: number;
 }
 
+/** How closed pieces look: lines to be followed, or filled with their colour. */
+export type Look = 'lines' | 'filled';
+
 export interface Format {
 	readonly id: string;
 	/** What it is called, and what it is good for. */
@@ -35,7 +42,8 @@ export interface Format {
 	readonly mediaType: string;
 	/** Whether bytes begin as this format does. */
 	begins(head: Uint8Array): boolean;
-	read(bytes: Uint8Array): Result<Imported>;
+	/** Tells how far it has come, 0 to 1. @throws CoreError `too-much` */
+	read(bytes: Uint8Array): Generator<number, Result<Imported>>;
 	write(written: Written, options: WriteOptions): Uint8Array;
 }
 
@@ -47,8 +55,8 @@ const svg: Format = {
 	ending: '.svg',
 	mediaType: 'image/svg+xml',
 	begins: (head) => /<svg[\s>]/i.test(text(head)),
-	read: (bytes) => readSvg(text(bytes)),
-	write: ({ pieces, frame, points }) => strToU8(writeSvg(pieces, frame, points))
+	read: (bytes) => readSvgSteps(text(bytes)),
+	write: ({ name, pieces, frame, points }) => strToU8(writeSvg(pieces, frame, points, name))
 };
 
 const dxf: Format = {
@@ -57,11 +65,19 @@ const dxf: Format = {
 	ending: '.dxf',
 	mediaType: 'image/vnd.dxf',
 	begins: (head) => /^\s*(999\s[\s\S]*)?0\s+SECTION/.test(text(head)),
-	read: (bytes) => readDxf(text(bytes)),
+	read: (bytes) => readDxfSteps(text(bytes)),
 	write: ({ pieces, points }, { curves = 'exact', tolerance }) =>
 		strToU8(
 			writeDxf(
-				pieces.flatMap((piece) => piece.paths.map((path) => ({ path, layer: piece.layer ?? '0' }))),
+				pieces.flatMap(({ paths, layer = '0', name, names, fill, stroke }) =>
+					paths.map((path, i) => ({
+						path,
+						layer,
+						name: names?.[i] || (i === 0 ? name : undefined),
+						colour: stroke ?? fill,
+						...(fill && path.closed ? { fill } : {})
+					}))
+				),
 				{ curves, tolerance, points }
 			)
 		)
@@ -74,7 +90,8 @@ const thread: Format = {
 	ending: '.thread',
 	mediaType: 'application/zip',
 	begins: (head) => head[0] === 0x50 && head[1] === 0x4b,
-	read(bytes) {
+	*read(bytes) {
+		yield 0;
 		const read = readDrawingFile(bytes);
 		if (!read.ok) return read;
 		const { pieces, points } = writtenOf(read.value.drawing);
@@ -116,25 +133,36 @@ export function formatToWrite(name: string): Format {
 }
 
 /** Reads a drawing of lines. */
-export function readLines(bytes: Uint8Array, name: string): Result<Imported> {
+export const readLines = (bytes: Uint8Array, name: string): Result<Imported> =>
+	finish(readLinesSteps(bytes, name));
+
+/** The same, telling how far it has come (0 to 1). What is too much to be taken says so. */
+export function* readLinesSteps(bytes: Uint8Array, name: string): Generator<number, Result<Imported>> {
 	if (bytes.length === 0) return failed('empty-file', `The file "${name}" is empty.`);
 	const format = formatOf(bytes.subarray(0, 1024), name);
 	if (!format) return failed('unknown-format', `"${name}" is none of ${endings().join(', ')}.`);
-	return format.read(bytes);
+	try {
+		refuseBytes(bytes.length);
+		return yield* format.read(bytes);
+	} catch (error) {
+		if (error instanceof CoreError) return failed(error.code, error.message);
+		throw error;
+	}
 }
 
 /** What goes out of a drawing, closed outlines with their holes as pieces. */
-export function writtenOf(drawing: Drawing, question: OutputQuestion = {}): Written {
+export function writtenOf(drawing: Drawing, question: OutputQuestion = {}, look: Look = 'lines'): Written {
 	const { lines, marks } = output(drawing, question);
 	const paths = lines.map((line) => line.path);
 	const piece = (group: readonly number[]): Piece => {
 		const { outline, layer } = lines[group[0]];
-		const { name, colour } = outline;
+		const colour = outline.colour ?? layer.colour;
 		return {
 			paths: group.map((i) => paths[i]),
-			name,
+			name: outline.name,
+			...(group.length > 1 ? { names: group.map((i) => lines[i].outline.name) } : {}),
 			layer: layer.name,
-			...(colour ? { fill: colour } : {})
+			...(look === 'filled' && paths[group[0]].closed ? { fill: colour } : { stroke: colour })
 		};
 	};
 	const open = paths.flatMap((path, i) => (!path.closed && path.types.length ? [[i]] : []));

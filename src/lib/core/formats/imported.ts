@@ -11,6 +11,8 @@ export interface Shape {
 	readonly paths: readonly Path[];
 	readonly fillRule: FileFillRule;
 	readonly name?: string;
+	/** The names of the paths, where the file names them one by one. */
+	readonly names?: readonly string[];
 	readonly layer?: string;
 	/** CSS colours; undefined where the file says nothing or none. */
 	readonly fill?: string;
@@ -30,6 +32,12 @@ export interface Imported {
 	/** Single points: drill and notch marks. */
 	readonly points: readonly { readonly x: number; readonly y: number; readonly layer?: string }[];
 	readonly frame?: Frame;
+	/** What the drawing is called in the file. */
+	readonly title?: string;
+	/** Layers as the file has them, beside what shapes say. */
+	readonly layers?: readonly Layered[];
+	/** Whether the file says what its numbers are: mm, inches, … */
+	readonly unitless?: boolean;
 	/** One plain sentence for each kind of thing that was skipped. */
 	readonly warnings: readonly string[];
 }

@@ -3,14 +3,33 @@ import { flattenPath } from '../geometry/edge-tree';
 import { pathArea, windingNumber } from '../geometry/measure';
 import type { Path } from '../geometry/path';
 import { groupPieces } from '../plane/pieces';
-import type { Imported, Shape } from './imported';
+import { pathCrossings } from '../plane/crossings';
+import { coveredOutlines } from '../plane/combine';
+import { CoreError } from '../errors';
+import type { FileFillRule, Imported, Shape } from './imported';
 
 /**
- * The closed paths of a shape that bound its area by the even-odd rule: under the non-zero rule an outline inside
- * another that does not change whether its place is covered bounds nothing.
+ * The closed paths of a shape that bound its area by the even-odd rule. Lines that cross themselves or each other are resolved
+ * by the shape's own rule, so that its area stays what the file says; under the non-zero rule an outline inside another that
+ * does not change whether its place is covered bounds nothing.
  */
 export function boundingPaths(shape: Shape): Path[] {
-	const closed = shape.paths.filter((path) => path.closed);
+	const closed = shape.paths.filter((path) => path.closed && path.types.length > 0);
+	return resolvedCrossings(closed, shape.fillRule) ?? uncrossed(closed, shape);
+}
+
+/** The outlines of what crossing lines cover; undefined where none crosses, or where it cannot be told. */
+function resolvedCrossings(paths: readonly Path[], rule: FileFillRule): Path[] | undefined {
+	try {
+		if (!pathCrossings(paths).some((c) => c.through)) return undefined;
+		return coveredOutlines(paths, rule);
+	} catch (error) {
+		if (error instanceof CoreError) return undefined;
+		throw error;
+	}
+}
+
+function uncrossed(closed: Path[], shape: Shape): Path[] {
 	if (shape.fillRule === 'evenodd' || closed.length < 2) return closed;
 	const flat = closed.map((path) => flattenPath(path, 0.005));
 	return closed.filter((path, i) => {
@@ -30,6 +49,8 @@ export function boundingPaths(shape: Shape): Path[] {
 export interface Piece {
 	readonly paths: readonly Path[];
 	readonly name?: string;
+	/** The names of the paths, where they have more than the one. */
+	readonly names?: readonly string[];
 	readonly layer?: string;
 	readonly fill?: string;
 	readonly stroke?: string;
@@ -39,9 +60,12 @@ export interface Piece {
 export function closedPieces(imported: Imported): Piece[] {
 	return imported.shapes.flatMap((shape) => {
 		const paths = boundingPaths(shape);
+		// Names go with their paths; resolved ones are new.
+		const names = shape.names && paths.map((path) => shape.names![shape.paths.indexOf(path)] ?? '');
 		return groupPieces(paths).map((group) => ({
 			paths: group.map((i) => paths[i]),
-			name: shape.name,
+			name: names?.[group[0]] || shape.name,
+			...(names && group.length > 1 ? { names: group.map((i) => names[i]) } : {}),
 			layer: shape.layer,
 			fill: shape.fill,
 			stroke: shape.stroke
@@ -61,4 +85,33 @@ export function openLines(imported: Imported): Piece[] {
 				stroke: shape.stroke ?? shape.fill
 			}))
 	);
+}
+
+/**
+ * What was read, as it can be cut: shapes whose lines cross themselves or each other, and outlines that bound nothing by their
+ * fill rule, are resolved to the lines that bound their areas; that is said. Yields how far it has come, 0 to 1.
+ */
+export function* resolvedSteps(imported: Imported): Generator<number, Imported> {
+	const shapes: Shape[] = [];
+	let resolved = 0;
+	for (const [i, shape] of imported.shapes.entries()) {
+		if (i % 50 === 0) yield i / imported.shapes.length;
+		const closed = shape.paths.filter((path) => path.closed && path.types.length > 0);
+		const bounding = boundingPaths(shape);
+		const isAsItWas = bounding.length === closed.length && bounding.every((path, k) => path === closed[k]);
+		if (isAsItWas) {
+			shapes.push(shape);
+			continue;
+		}
+		resolved++;
+		const { names: _, ...rest } = shape;
+		const open = shape.paths.filter((path) => !path.closed);
+		shapes.push({ ...rest, fillRule: 'evenodd', paths: [...bounding, ...open] });
+	}
+	if (resolved === 0) return imported;
+	const told =
+		resolved === 1
+			? 'One shape crossed itself; the lines that bound what it fills were taken.'
+			: `${resolved} shapes crossed themselves; the lines that bound what they fill were taken.`;
+	return { ...imported, shapes, warnings: [...imported.warnings, told] };
 }

@@ -1,121 +1,85 @@
-/** SVG files, in and out. Coordinates as in the command line's contract: mm = user unit x (width in mm / viewBox width). */
-import type { Point } from '../geometry/point';
-import postcss from 'postcss';
-import { is as matches } from 'css-select';
+/** SVG files read. Coordinates as in the command line's contract: mm = user unit x scale, the viewBox's origin not subtracted. */
 import { parseDocument } from 'htmlparser2';
 import type { AnyNode, Element } from 'domhandler';
 import { failed } from '../errors';
-import {
-	compose,
-	IDENTITY,
-	isSimilarity,
-	PathBuilder,
-	polygonPath,
-	transformPath,
-	type Affine,
-	type Path
-} from '../geometry/path';
-import { addEllipticalArc } from '../geometry/ellipse';
-import { pathBox, unionBox, isEmptyBox } from '../geometry/measure';
+import { compose, isSimilarity, transformPath, type Affine, type Path } from '../geometry/path';
+import { pathBox, unionBox } from '../geometry/measure';
+import type { Point } from '../geometry/point';
 import { arcsToCubics } from '../geometry/segment';
+import { closePath } from '../document/outline';
+import { finish } from '../progress';
 import { TOLERANCE } from '../tolerance';
-import { parsePathData, writeNumber, writePathData } from './svg-path';
-import type { FileFillRule, Frame, Imported, ReadResult, Shape } from './imported';
+import { Budget, FILE_LIMIT, isWithinReach } from './budget';
+import type { Frame, ReadResult, Shape } from './imported';
+import { shapeOf } from './svg-shapes';
+import {
+	fitScale,
+	lengthIn,
+	parseTransform,
+	PX,
+	transformAbout,
+	userLength,
+	viewBoxOf,
+	viewportMap,
+	type Viewport
+} from './svg-place';
+import { colourOf, fillRuleOf, INITIAL, referredId, StyleSheets, type Computed } from './svg-style';
 
-/** mm per CSS pixel: 96 px are 25.4 mm (W3C CSS Values and Units). */
-const PX = 25.4 / 96;
-const UNITS: Record<string, number> = {
-	'': PX,
-	px: PX,
-	mm: 1,
-	cm: 10,
-	in: 25.4,
-	pt: 25.4 / 72,
-	pc: 25.4 / 6,
-	q: 0.25
-};
-
-function lengthIn(text: string | undefined): number | undefined {
-	const found = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*([a-z]*)\s*$/i.exec(text ?? '');
-	if (!found) return undefined;
-	const unit = UNITS[found[2].toLowerCase()];
-	return unit === undefined ? undefined : Number(found[1]) * unit;
-}
-
-const number = (text: string | undefined, fallback = 0) => {
-	const v = parseFloat(text ?? '');
-	return Number.isFinite(v) ? v : fallback;
-};
-
-/** The affine of a transform attribute (SVG 2, 8.5). Anything not understood ends the list. */
-export function parseTransform(text: string | undefined): Affine {
-	let m: Affine = IDENTITY;
-	const pattern = /\s*,?\s*(matrix|translate|scale|rotate|skewX|skewY)\s*\(([^)]*)\)/gy;
-	for (let found = pattern.exec(text ?? ''); found; found = pattern.exec(text ?? '')) {
-		const v = found[2]
-			.split(/[\s,]+/)
-			.filter(Boolean)
-			.map(Number);
-		if (v.some((x) => !Number.isFinite(x))) break;
-		const rad = ((v[0] ?? 0) * Math.PI) / 180;
-		let next: Affine = IDENTITY;
-		if (found[1] === 'matrix' && v.length === 6) next = v as unknown as Affine;
-		else if (found[1] === 'translate') next = [1, 0, 0, 1, v[0] ?? 0, v[1] ?? 0];
-		else if (found[1] === 'scale') next = [v[0] ?? 1, 0, 0, v[1] ?? v[0] ?? 1, 0, 0];
-		else if (found[1] === 'rotate') {
-			const c = Math.cos(rad);
-			const s = Math.sin(rad);
-			const [, cx = 0, cy = 0] = v;
-			next = [c, s, -s, c, cx - c * cx + s * cy, cy - s * cx - c * cy];
-		} else if (found[1] === 'skewX') next = [1, 0, Math.tan(rad), 1, 0, 0];
-		else if (found[1] === 'skewY') next = [1, Math.tan(rad), 0, 1, 0, 0];
-		m = compose(m, next);
-	}
-	return m;
-}
-
-interface Rule {
-	selector: string;
-	weight: number;
-	order: number;
-	declarations: Record<string, string>;
-}
-
-interface Style {
-	fill: string;
-	stroke: string;
-	fillRule: FileFillRule;
-	hidden: boolean;
-}
+/** mm. A stroke wider than this is more than a line drawn to be seen: that its width is not taken is said. */
+const WIDE_STROKE = 1;
 
 interface Reading {
-	rules: Rule[];
-	byId: Map<string, Element>;
-	shapes: Shape[];
-	points: { x: number; y: number; layer?: string }[];
-	dropped: Map<string, number>;
-	scale: number;
-	depth: number;
+	readonly sheets: StyleSheets;
+	readonly byId: Map<string, Element>;
+	readonly shapes: Shape[];
+	readonly points: { x: number; y: number; layer?: string }[];
+	/** What was left out or changed, how often. */
+	readonly left: Map<string, number>;
+	/** Strokes with a width that is not taken. */
+	readonly wide: { count: number; most: number };
+	readonly budget: Budget;
 }
 
-const CONTAINERS = new Set(['svg', 'g', 'a', 'switch']);
-const SILENT = new Set([
+/** An element that is still to be visited, and what it stands in. */
+interface Visit {
+	readonly element: Element;
+	readonly map: Affine;
+	readonly style: Computed;
+	readonly layer: string | undefined;
+	readonly port: Viewport;
+	readonly depth: number;
+	/** The uses that led here, so that none leads to itself. */
+	readonly uses: readonly Element[];
+	/** Given by a use to a symbol or an inner svg. */
+	readonly size?: { readonly width?: string; readonly height?: string };
+	/** It is reached by a use: a symbol is drawn. */
+	readonly used?: boolean;
+}
+
+const CONTAINERS = new Set(['svg', 'g', 'a', 'switch', 'symbol']);
+/** Drawn only where something refers to them. */
+const DEFINED = new Set([
 	'defs',
 	'title',
 	'desc',
 	'metadata',
 	'style',
-	'symbol',
 	'lineargradient',
 	'radialgradient',
+	'stop',
 	'clippath',
 	'mask',
 	'pattern',
 	'marker',
 	'filter',
-	'view'
+	'view',
+	'font',
+	'font-face',
+	'glyph',
+	'missing-glyph',
+	'namedview'
 ]);
-const DROPPED: Record<string, string> = {
+const LEFT_OUT: Record<string, string> = {
 	text: 'text',
 	tspan: 'text',
 	textpath: 'text',
@@ -132,47 +96,83 @@ const DROPPED: Record<string, string> = {
 };
 
 /**
- * Reads an SVG. `<style>`, `use`, transforms and basic shapes are honoured; text, pictures and scripts are dropped and
- * listed. A file is opened if anything in it can be.
+ * Reads an SVG. Style sheets, `use`, transforms, viewports and basic shapes are honoured; filled subpaths are closed, as
+ * SVG fills them; text, pictures, scripts, clips, masks, markers are left out and listed. A file is opened if anything in
+ * it can be. Yields how far it has come, 0 to 1.
+ * @throws CoreError `too-much`
  */
-export function readSvg(text: string): ReadResult {
+export function* readSvgSteps(text: string): Generator<number, ReadResult> {
+	if (deepestTag(text) > FILE_LIMIT.depth) {
+		return failed(
+			'too-deep',
+			`Things in this SVG lie more than ${FILE_LIMIT.depth} deep in each other; it may be damaged. Nothing was opened.`
+		);
+	}
 	const document = parseDocument(text, { xmlMode: true });
+	yield 0.3;
 	const root = firstElement(document.children, 'svg');
 	if (!root) return failed('not-svg', 'This is not an SVG drawing: no svg element was found in it.');
-	const box = viewBox(root.attribs.viewBox);
-	const width = lengthIn(root.attribs.width);
-	const height = lengthIn(root.attribs.height);
-	let scale = PX;
-	if (box && width !== undefined && width > 0) scale = width / box[2];
-	else if (box && height !== undefined && height > 0) scale = height / box[3];
-	const frame: Frame | undefined = box
-		? { x: box[0] * scale, y: box[1] * scale, w: box[2] * scale, h: box[3] * scale }
-		: width !== undefined && height !== undefined
-			? { x: 0, y: 0, w: width, h: height }
-			: undefined;
 	const reading: Reading = {
-		rules: [],
+		sheets: new StyleSheets(),
 		byId: new Map(),
 		shapes: [],
 		points: [],
-		dropped: new Map(),
-		scale,
-		depth: 0
+		left: new Map(),
+		wide: { count: 0, most: 0 },
+		budget: new Budget()
 	};
 	collect(root, reading);
-	const base: Style = { fill: '#000000', stroke: 'none', fillRule: 'nonzero', hidden: false };
-	// y = -y of the file: one flip, exactly reversible.
-	visit(root, [scale, 0, 0, -scale, 0, 0], base, undefined, reading, true);
-	const warnings = [...reading.dropped].map(([what, count]) =>
-		count > 1
-			? `${count} times ${what} was left out.`
-			: `${what[0].toUpperCase()}${what.slice(1)} was left out.`
+	const { scale, frame, port } = sizeOf(root);
+	const [sx, sy] = scale;
+	const stack: Visit[] = [
+		// y = -y of the file: one flip, exactly reversible.
+		{ element: root, map: [sx, 0, 0, -sy, 0, 0], style: INITIAL, layer: undefined, port, depth: 0, uses: [] }
+	];
+	let total = stack.length;
+	for (let done = 0; stack.length; done++) {
+		const next = visit(stack.pop()!, reading, done === 0);
+		for (let i = next.length - 1; i >= 0; i--) stack.push(next[i]);
+		total += next.length;
+		if (done % 200 === 0) yield 0.3 + 0.7 * (done / total);
+	}
+	const warnings = [...reading.left].map(([what, count]) =>
+		count > 1 ? `${count} times: ${what}.` : `${what[0].toUpperCase()}${what.slice(1)}.`
 	);
+	const { wide } = reading;
+	if (wide.count)
+		warnings.push(
+			`${wide.count} ${wide.count === 1 ? 'stroke' : 'strokes'} up to ${Math.round(100 * wide.most) / 100} mm wide came as middle lines; "line to outline" gives them their width.`
+		);
 	if (reading.shapes.length === 0 && reading.points.length === 0) {
 		const why = warnings.length ? ` ${warnings.join(' ')}` : '';
 		return failed('nothing-drawn', `There is no line in this SVG that could be opened.${why}`);
 	}
-	return { ok: true, value: { shapes: reading.shapes, points: reading.points, frame, warnings } };
+	const title = titleOf(root);
+	return {
+		ok: true,
+		value: {
+			shapes: reading.shapes,
+			points: reading.points,
+			frame,
+			warnings,
+			...(title ? { title } : {})
+		}
+	};
+}
+
+/** Reads an SVG in one go. @throws CoreError `too-much` */
+export const readSvg = (text: string): ReadResult => finish(readSvgSteps(text));
+
+/** How deep tags lie in each other, found without following them. */
+function deepestTag(text: string): number {
+	let depth = 0;
+	let most = 0;
+	for (const [tag] of text.matchAll(/<!--[\s\S]*?-->|<!\[CDATA\[[\s\S]*?\]\]>|<\/?[a-zA-Z][^<>]*>?/g)) {
+		if (tag.startsWith('<!')) continue;
+		if (tag.startsWith('</')) depth = Math.max(0, depth - 1);
+		else if (!tag.endsWith('/>')) most = Math.max(most, ++depth);
+	}
+	return most;
 }
 
 function firstElement(nodes: readonly AnyNode[], name: string): Element | undefined {
@@ -186,310 +186,249 @@ function firstElement(nodes: readonly AnyNode[], name: string): Element | undefi
 }
 
 const localName = (element: Element) => element.name.replace(/^.*:/, '').toLowerCase();
+const elementsIn = (element: Element): Element[] =>
+	element.children.filter((c): c is Element => c.type === 'tag' || c.type === 'script');
 
-function viewBox(text: string | undefined): [number, number, number, number] | undefined {
-	const v = (text ?? '')
-		.trim()
-		.split(/[\s,]+/)
-		.map(Number);
-	return v.length === 4 && v.every(Number.isFinite) && v[2] > 0 && v[3] > 0
-		? [v[0], v[1], v[2], v[3]]
-		: undefined;
+/** mm per user unit across and up, the frame in mm, and what percentages are of. */
+function sizeOf(root: Element): {
+	readonly scale: readonly [number, number];
+	readonly frame: Frame | undefined;
+	readonly port: Viewport;
+} {
+	const { attribs } = root;
+	const box = viewBoxOf(attribs.viewBox);
+	const width = lengthIn(attribs.width);
+	const height = lengthIn(attribs.height);
+	if (!box) {
+		const [w, h] = [width ?? 300 * PX, height ?? 150 * PX];
+		const frame = width !== undefined && height !== undefined ? { x: 0, y: 0, w, h } : undefined;
+		return { scale: [PX, PX], frame, port: { w: w / PX, h: h / PX } };
+	}
+	const across = width !== undefined && width > 0 ? width / box.w : undefined;
+	const up = height !== undefined && height > 0 ? height / box.h : undefined;
+	const one = across ?? up ?? PX;
+	const scale = fitScale(attribs.preserveAspectRatio, across ?? one, up ?? one);
+	const [sx, sy] = scale;
+	return {
+		scale,
+		frame: { x: box.x * sx, y: box.y * sy, w: box.w * sx, h: box.h * sy },
+		port: { w: box.w, h: box.h }
+	};
 }
 
+/** Ids and style sheets of everything in it. */
 function collect(element: Element, reading: Reading): void {
-	if (element.attribs.id) reading.byId.set(element.attribs.id, element);
-	if (localName(element) === 'style') {
-		const css = element.children
-			.map((c) =>
-				'data' in c
-					? c.data
-					: 'children' in c
-						? c.children.map((d) => ('data' in d ? d.data : '')).join('')
-						: ''
-			)
-			.join('');
-		readRules(css, reading);
-	}
+	if (element.attribs.id && !reading.byId.has(element.attribs.id))
+		reading.byId.set(element.attribs.id, element);
+	if (localName(element) === 'style' && !reading.sheets.add(textIn(element)))
+		leave(reading, 'a style sheet that could not be read was left out');
 	for (const child of element.children) {
 		if (child.type === 'tag' || child.type === 'style' || child.type === 'script') collect(child, reading);
 	}
 }
 
-function readRules(css: string, reading: Reading): void {
-	let sheet;
-	try {
-		sheet = postcss.parse(css);
-	} catch {
-		note(reading, 'a style sheet that could not be read');
-		return;
-	}
-	sheet.walkRules((rule) => {
-		const declarations: Record<string, string> = {};
-		rule.walkDecls((d) => {
-			declarations[d.prop] = d.value;
-		});
-		for (const selector of rule.selectors) {
-			const weight =
-				100 * (selector.match(/#/g)?.length ?? 0) +
-				10 * (selector.match(/[.[:]/g)?.length ?? 0) +
-				(selector.match(/(^|[\s>+~])[a-z]/gi)?.length ?? 0);
-			reading.rules.push({ selector, weight, order: reading.rules.length, declarations });
-		}
-	});
-	reading.rules.sort((a, b) => a.weight - b.weight || a.order - b.order);
+function textIn(element: Element): string {
+	return element.children
+		.map((c) => ('data' in c ? c.data : 'children' in c ? textIn(c as Element) : ''))
+		.join('');
 }
 
-function styleOf(element: Element, parent: Style, reading: Reading): Style {
-	const style = { ...parent };
-	const set = (property: string, value: string | undefined) => {
-		if (value === undefined || value === 'inherit') return;
-		const v = value.replace(/!important/, '').trim();
-		if (property === 'fill') style.fill = v;
-		else if (property === 'stroke') style.stroke = v;
-		else if (property === 'fill-rule') style.fillRule = v === 'evenodd' ? 'evenodd' : 'nonzero';
-		else if (property === 'display') style.hidden = parent.hidden || v === 'none';
-		else if (property === 'visibility') style.hidden = v === 'hidden' || v === 'collapse' || style.hidden;
-	};
-	const names = ['fill', 'stroke', 'fill-rule', 'display', 'visibility'];
-	for (const name of names) set(name, element.attribs[name]);
-	for (const rule of reading.rules) {
-		let fits: boolean;
-		try {
-			fits = matches(element as never, rule.selector, { xmlMode: true });
-		} catch {
-			fits = false;
-		}
-		if (fits) for (const name of names) set(name, rule.declarations[name]);
-	}
-	for (const part of (element.attribs.style ?? '').split(';')) {
-		const colon = part.indexOf(':');
-		if (colon > 0) set(part.slice(0, colon).trim(), part.slice(colon + 1));
-	}
-	return style;
-}
-
-function note(reading: Reading, what: string): void {
-	reading.dropped.set(what, (reading.dropped.get(what) ?? 0) + 1);
-}
-
-function visit(
-	element: Element,
-	m: Affine,
-	parent: Style,
-	layer: string | undefined,
-	reading: Reading,
-	isRoot = false
-): void {
-	const name = localName(element);
-	if (DROPPED[name]) {
-		note(reading, DROPPED[name]);
-		return;
-	}
-	if (SILENT.has(name)) return;
-	const style = styleOf(element, parent, reading);
-	if (style.hidden && element.attribs.display === 'none') return;
-	let here = compose(m, parseTransform(element.attribs.transform));
-	if (CONTAINERS.has(name)) {
-		if (name === 'svg' && !isRoot) {
-			here = compose(here, [1, 0, 0, 1, number(element.attribs.x), number(element.attribs.y)]);
-			const inner = viewBox(element.attribs.viewBox);
-			const w = number(element.attribs.width);
-			if (inner && w > 0) {
-				const k = w / inner[2];
-				here = compose(here, [k, 0, 0, k, -inner[0] * k, -inner[1] * k]);
-			}
-		}
-		const title = element.children.find((c): c is Element => c.type === 'tag' && localName(c) === 'title');
-		const label = isRoot ? undefined : (titleText(title) ?? element.attribs.id);
-		for (const child of element.children) {
-			if (child.type === 'tag' || child.type === 'script') visit(child, here, style, layer ?? label, reading);
-		}
-		return;
-	}
-	if (name === 'use') {
-		const href = element.attribs.href ?? element.attribs['xlink:href'] ?? '';
-		const target = reading.byId.get(href.replace(/^#/, ''));
-		if (!target || reading.depth > 12) {
-			note(reading, 'a reference that leads nowhere');
-			return;
-		}
-		reading.depth++;
-		const shifted = compose(here, [1, 0, 0, 1, number(element.attribs.x), number(element.attribs.y)]);
-		if (localName(target) === 'symbol') {
-			for (const child of target.children)
-				if (child.type === 'tag') visit(child, shifted, style, layer, reading);
-		} else visit(target, shifted, style, layer, reading);
-		reading.depth--;
-		return;
-	}
-	if (style.hidden) return;
-	const drawn = shapeOf(name, element, reading);
-	if (!drawn) {
-		if (!['animate', 'font', 'glyph'].includes(name)) note(reading, `the element "${name}"`);
-		return;
-	}
-	const round = isSimilarity(here);
+function titleOf(element: Element): string | undefined {
 	const title = element.children.find((c): c is Element => c.type === 'tag' && localName(c) === 'title');
-	const place = (path: Path) => transformPath(round ? path : arcsToCubics(path), here);
-	const colour = (value: string) =>
-		value === 'none' || value === 'transparent' || value === '' ? undefined : value;
-	if (drawn.paths.length) {
-		reading.shapes.push({
-			paths: drawn.paths.map(place),
-			fillRule: style.fillRule,
-			name: titleText(title) ?? element.attribs.id,
+	return (title && textIn(title).trim()) || undefined;
+}
+
+function leave(reading: Reading, what: string): void {
+	reading.left.set(what, (reading.left.get(what) ?? 0) + 1);
+}
+
+/** Takes what an element draws. @returns what is to be visited next. */
+function visit(at: Visit, reading: Reading, isRoot: boolean): Visit[] {
+	const { element, depth } = at;
+	const name = localName(element);
+	if (LEFT_OUT[name]) {
+		leave(reading, `${LEFT_OUT[name]} was left out`);
+		return [];
+	}
+	if (DEFINED.has(name) || (name === 'symbol' && !at.used)) return [];
+	reading.budget.element(depth);
+	const style = reading.sheets.of(element, at.style);
+	if (style.display === 'none') return [];
+	tellLeft(style, reading);
+	const isContainer = CONTAINERS.has(name);
+	const drawn = isContainer || name === 'use' ? undefined : shapeOf(name, element, style, at.port);
+	const own = transformAbout(
+		parseTransform(style.transform, at.port),
+		style['transform-origin'],
+		style['transform-box'],
+		at.port,
+		() => unionBox((drawn?.paths ?? []).map(pathBox))
+	);
+	const map = compose(at.map, own);
+	if (isContainer) return inside({ ...at, map, style }, reading, isRoot);
+	if (name === 'use') return used({ ...at, map, style }, reading);
+	if (style.visibility === 'hidden' || style.visibility === 'collapse') return [];
+	if (!drawn) {
+		leave(reading, `the element "${name}" was left out`);
+		return [];
+	}
+	if (drawn.cutShort) leave(reading, 'the rest of a path after an error in it was left out');
+	take({ ...at, map, style }, drawn, reading);
+	return [];
+}
+
+/** Clips, masks and markers change what is seen: that they are not followed is said. */
+function tellLeft(style: Computed, reading: Reading): void {
+	const is = (value: string | undefined) => value !== undefined && value !== 'none' && value !== '';
+	if (is(style['clip-path'])) leave(reading, 'a clip was not followed, its shape is whole');
+	if (is(style.mask)) leave(reading, 'a mask was not followed, its shape is whole');
+}
+
+/** The parts of a group, a symbol or an inner drawing. */
+function inside(at: Visit, reading: Reading, isRoot: boolean): Visit[] {
+	const { element, style, depth, uses } = at;
+	const name = localName(element);
+	let { map, port } = at;
+	if (!isRoot && (name === 'svg' || name === 'symbol')) {
+		const width = at.size?.width ?? style.width ?? element.attribs.width;
+		const height = at.size?.height ?? style.height ?? element.attribs.height;
+		const place = {
+			x: userLength(element.attribs.x, port, 'x'),
+			y: userLength(element.attribs.y, port, 'y'),
+			w: userLength(width, port, 'x', port.w),
+			h: userLength(height, port, 'y', port.h)
+		};
+		const box = viewBoxOf(element.attribs.viewBox);
+		if (!(place.w > 0 && place.h > 0)) return [];
+		map = compose(
+			map,
+			box ? viewportMap(box, place, element.attribs.preserveAspectRatio) : [1, 0, 0, 1, place.x, place.y]
+		);
+		port = box ?? place;
+	}
+	const label = isRoot
+		? undefined
+		: (titleOf(element) ?? element.attribs['data-layer'] ?? element.attribs.id);
+	const layer = at.layer ?? label;
+	const parts =
+		name === 'switch'
+			? elementsIn(element)
+					.filter((c) => !LEFT_OUT[localName(c)])
+					.slice(0, 1)
+			: elementsIn(element);
+	return parts.map((part) => ({ element: part, map, style, layer, port, depth: depth + 1, uses }));
+}
+
+/** What a use refers to, placed and sized by it. */
+function used(at: Visit, reading: Reading): Visit[] {
+	const { element, style, port, layer, depth, uses } = at;
+	const { attribs } = element;
+	const target = reading.byId.get((attribs.href ?? attribs['xlink:href'] ?? '').replace(/^#/, ''));
+	if (!target) {
+		leave(reading, 'a reference that leads nowhere was left out');
+		return [];
+	}
+	let isRound = uses.includes(target) || target === element;
+	for (let up = element.parent; up && !isRound; up = up.parent) isRound = up === target;
+	if (isRound) {
+		leave(reading, 'a reference that leads to itself was left out');
+		return [];
+	}
+	const [x, y] = [userLength(attribs.x, port, 'x'), userLength(attribs.y, port, 'y')];
+	return [
+		{
+			element: target,
+			map: compose(at.map, [1, 0, 0, 1, x, y]),
+			style,
 			layer,
-			fill: colour(style.fill),
-			stroke: colour(style.stroke)
+			port,
+			depth: depth + 1,
+			uses: [...uses, target],
+			size: { width: attribs.width, height: attribs.height },
+			used: true
+		}
+	];
+}
+
+/** Takes the lines of a shape. */
+function take(
+	{ element, map, style, layer }: Visit,
+	drawn: { readonly paths: readonly Path[]; readonly points: readonly Point[] },
+	reading: Reading
+): void {
+	const fill = paintOf(style.fill, style, reading);
+	const stroke = paintOf(style.stroke, style, reading);
+	const round = isSimilarity(map);
+	const paths: Path[] = [];
+	for (const path of drawn.paths) {
+		const placed = transformPath(round ? path : arcsToCubics(path), map);
+		if (!isWithinReach(placed)) {
+			leave(reading, 'a line with places beyond every sheet was left out');
+			continue;
+		}
+		// As SVG fills it: what has an area is closed. A single straight has none.
+		const hasArea = placed.types.length > 1 || placed.types[0] !== 0;
+		const path2 = fill && !placed.closed && hasArea ? closePath(placed, TOLERANCE.coincidence) : placed;
+		reading.budget.path(path2);
+		paths.push(path2);
+	}
+	const [a, b, c, d, e, f] = map;
+	if (stroke && paths.length) {
+		const width = userLength(style['stroke-width'], { w: 0, h: 0 }, 'both', 1);
+		const mm = width * Math.sqrt(Math.abs(a * d - b * c));
+		if (mm > WIDE_STROKE + TOLERANCE.coincidence) {
+			reading.wide.count++;
+			reading.wide.most = Math.max(reading.wide.most, mm);
+		}
+		if (['marker-start', 'marker-mid', 'marker-end'].some((m) => referredId(style[m as keyof Computed])))
+			leave(reading, 'a marker at a line was left out');
+	}
+	if (paths.length) {
+		const names = namesIn(element.attribs['data-names']);
+		reading.shapes.push({
+			paths,
+			fillRule: fillRuleOf(style),
+			name: titleOf(element) ?? element.attribs.id,
+			...(names ? { names } : {}),
+			layer,
+			fill,
+			stroke
 		});
 	}
 	for (const p of drawn.points) {
-		const [a, b, c, d, e, f] = here;
-		reading.points.push({ x: a * p.x + c * p.y + e, y: b * p.x + d * p.y + f, layer });
+		const point = { x: a * p.x + c * p.y + e, y: b * p.x + d * p.y + f, layer };
+		if (Number.isFinite(point.x + point.y)) reading.points.push(point);
 	}
 }
 
-function titleText(title: Element | undefined): string | undefined {
-	const text = title?.children
-		.map((c) => ('data' in c ? c.data : ''))
-		.join('')
-		.trim();
-	return text || undefined;
+/** The names of the lines of one shape, as this program writes them. */
+function namesIn(text: string | undefined): readonly string[] | undefined {
+	try {
+		const names: unknown = JSON.parse(text ?? 'null');
+		return Array.isArray(names) && names.every((n) => typeof n === 'string') ? names : undefined;
+	} catch {
+		return undefined;
+	}
 }
 
-function shapeOf(
-	name: string,
-	element: Element,
-	reading: Reading
-): { paths: Path[]; points: Point[] } | undefined {
-	const a = element.attribs;
-	const user = (text: string | undefined, fallback = 0) => {
-		const mm = /[a-z%]\s*$/i.test(text ?? '') ? lengthIn(text) : undefined;
-		// A length with a unit inside the drawing is in CSS units of the user space.
-		return mm !== undefined ? mm / PX : number(text, fallback);
-	};
-	const one = (path: Path | undefined) => ({ paths: path && path.types.length ? [path] : [], points: [] });
-	if (name === 'path') {
-		const parsed = parsePathData(a.d ?? '');
-		if (parsed.error && a.d) note(reading, 'the rest of a path after an error in it');
-		return parsed;
-	}
-	if (name === 'rect') {
-		const x = user(a.x);
-		const y = user(a.y);
-		const w = user(a.width);
-		const h = user(a.height);
-		if (!(w > 0 && h > 0)) return one(undefined);
-		let rx = a.rx === undefined || a.rx === 'auto' ? user(a.ry) : user(a.rx);
-		let ry = a.ry === undefined || a.ry === 'auto' ? rx : user(a.ry);
-		rx = Math.min(Math.abs(rx), w / 2);
-		ry = Math.min(Math.abs(ry), h / 2);
-		if (!(rx > 0 && ry > 0)) return one(polygonPath([x, y, x + w, y, x + w, y + h, x, y + h]));
-		const b = new PathBuilder(x + rx, y);
-		const turn = (ex: number, ey: number) =>
-			addEllipticalArc(b, rx, ry, 0, false, true, ex, ey, TOLERANCE.measure);
-		b.line(x + w - rx, y);
-		turn(x + w, y + ry);
-		b.line(x + w, y + h - ry);
-		turn(x + w - rx, y + h);
-		b.line(x + rx, y + h);
-		turn(x, y + h - ry);
-		b.line(x, y + ry);
-		turn(x + rx, y);
-		return one(b.close(TOLERANCE.coincidence));
-	}
-	if (name === 'circle' || name === 'ellipse') {
-		const cx = user(a.cx);
-		const cy = user(a.cy);
-		const rx = name === 'circle' ? user(a.r) : user(a.rx ?? a.ry);
-		const ry = name === 'circle' ? rx : user(a.ry ?? a.rx);
-		if (!(rx > 0 && ry > 0)) return one(undefined);
-		const b = new PathBuilder(cx + rx, cy);
-		for (const [ex, ey] of [
-			[cx, cy + ry],
-			[cx - rx, cy],
-			[cx, cy - ry],
-			[cx + rx, cy]
-		]) {
-			addEllipticalArc(b, rx, ry, 0, false, true, ex, ey, TOLERANCE.measure);
-		}
-		return one(b.close(TOLERANCE.coincidence));
-	}
-	if (name === 'line') {
-		return one(new PathBuilder(user(a.x1), user(a.y1)).line(user(a.x2), user(a.y2)).open());
-	}
-	if (name === 'polyline' || name === 'polygon') {
-		const v = (a.points ?? '')
-			.trim()
-			.split(/[\s,]+/)
-			.map(Number);
-		const bad = v.findIndex((x) => !Number.isFinite(x));
-		const good = bad < 0 ? v : v.slice(0, bad);
-		if (good.length < 4) return one(undefined);
-		return one(polygonPath(good.slice(0, good.length - (good.length % 2)), name === 'polygon'));
-	}
-	return undefined;
+/** A colour to sort by; of a gradient or a pattern its first colour, which is said. */
+function paintOf(paint: string | undefined, style: Computed, reading: Reading): string | undefined {
+	const id = referredId(paint);
+	if (id === undefined) return colourOf(paint, style);
+	const target = reading.byId.get(id);
+	const what = target && /pattern/i.test(target.name) ? 'pattern' : 'gradient';
+	leave(reading, `a ${what} came as one plain colour`);
+	const stop = target && firstStop(target, reading);
+	if (stop) return stop;
+	return colourOf(paint?.replace(/^url\([^)]*\)\s*/, ''), style) ?? '#808080';
 }
 
-/** One piece to write: outer outline first, its holes after it; or a single open outline. */
-export interface SvgPiece {
-	readonly paths: readonly Path[];
-	readonly name?: string;
-	readonly fill?: string;
-	readonly stroke?: string;
-	/** mm; a hair line where it is left out. */
-	readonly strokeWidth?: number;
-	/** Further attributes, such as data-in. */
-	readonly data?: Readonly<Record<string, string>>;
-}
-
-const escape = (text: string) =>
-	text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
-
-/**
- * Writes pieces in true millimetres: one user unit is one mm. The frame is widened where something lies outside it.
- */
-export function writeSvg(pieces: readonly SvgPiece[], frame?: Frame, points: readonly Point[] = []): string {
-	const box = unionBox(pieces.flatMap((piece) => piece.paths.map(pathBox)));
-	let x0 = frame?.x ?? Infinity;
-	let y0 = frame?.y ?? Infinity;
-	let x1 = frame ? frame.x + frame.w : -Infinity;
-	let y1 = frame ? frame.y + frame.h : -Infinity;
-	if (!isEmptyBox(box)) {
-		// A frame keeps its place; only what sticks out by more than rounding widens it.
-		const slack = frame ? 1e-6 : 0;
-		if (box.x0 < x0 - slack) x0 = box.x0;
-		if (-box.y1 < y0 - slack) y0 = -box.y1;
-		if (box.x1 > x1 + slack) x1 = box.x1;
-		if (-box.y0 > y1 + slack) y1 = -box.y0;
+function firstStop(gradient: Element, reading: Reading): string | undefined {
+	const stop = elementsIn(gradient).find((c) => localName(c) === 'stop');
+	if (stop) {
+		const said = /stop-color\s*:\s*([^;]+)/.exec(stop.attribs.style ?? '')?.[1] ?? stop.attribs['stop-color'];
+		return said?.trim();
 	}
-	if (!(x1 >= x0)) [x0, y0, x1, y1] = [0, 0, 1, 1];
-	const w = writeNumber(Math.max(x1 - x0, 1e-6));
-	const h = writeNumber(Math.max(y1 - y0, 1e-6));
-	const lines = pieces.map((piece) => {
-		const d = piece.paths.map(writePathData).join('');
-		const isOpen = piece.paths.every((path) => !path.closed);
-		const attributes = [
-			`d="${d}"`,
-			`fill="${isOpen ? 'none' : escape(piece.fill ?? '#000000')}"`,
-			...(isOpen || piece.stroke
-				? [
-						`stroke="${escape(piece.stroke ?? '#000000')}"`,
-						`stroke-width="${writeNumber(piece.strokeWidth ?? 0.1)}"`
-					]
-				: []),
-			...(isOpen ? [] : ['fill-rule="evenodd"']),
-			...Object.entries(piece.data ?? {}).map(([key, value]) => `data-${key}="${escape(value)}"`)
-		];
-		const title = piece.name ? `<title>${escape(piece.name)}</title>` : '';
-		return title ? `<path ${attributes.join(' ')}>${title}</path>` : `<path ${attributes.join(' ')}/>`;
-	});
-	for (const p of points) lines.push(`<path d="M${writeNumber(p.x)} ${writeNumber(-p.y)}Z" fill="none"/>`);
-	return (
-		`<svg xmlns="http://www.w3.org/2000/svg" width="${w}mm" height="${h}mm" ` +
-		`viewBox="${writeNumber(x0)} ${writeNumber(y0)} ${w} ${h}">\n${lines.join('\n')}\n</svg>\n`
-	);
+	const other = reading.byId.get((gradient.attribs.href ?? gradient.attribs['xlink:href'] ?? '').slice(1));
+	return other && elementsIn(other).length ? firstStop(other, reading) : undefined;
 }
-
-export type { Imported };

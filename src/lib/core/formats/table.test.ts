@@ -1,4 +1,5 @@
 /** The table of formats: told apart by what they begin with, and each gives back what it was given. */
+import { finish } from '../progress';
 import { strToU8 } from 'fflate';
 import { describe, expect, test } from 'vitest';
 import { newDrawing } from '../document/drawing';
@@ -35,7 +36,7 @@ describe('the table of formats', () => {
 			expect(area).toHaveLength(2);
 		}
 		const thread = FORMATS.find((f) => f.id === 'thread')!;
-		const back = unwrap(thread.read(thread.write(written, {})));
+		const back = unwrap(finish(thread.read(thread.write(written, {}))));
 		expect(back.shapes.map((s) => s.layer)).toEqual(['Cut']);
 	});
 

@@ -74,6 +74,13 @@ export class PathBuilder {
 		this.y = y;
 		return this;
 	}
+	/** Takes the last segment back. */
+	takeBack(): void {
+		if (this.types.pop() === undefined) return;
+		const [x, y] = this.segs.splice(this.segs.length - STRIDE, STRIDE);
+		this.x = x;
+		this.y = y;
+	}
 	/** Adds one segment of another path, starting it where this one ends. */
 	segment(type: number, s: ArrayLike<number>, at = 0): this {
 		if (type === STRAIGHT) return this.line(s[at + 6], s[at + 7]);

@@ -13,6 +13,10 @@ import type { Path } from '../geometry/path';
 import type { CombineInput, CombineOp } from '../plane/area';
 import { combineSteps } from '../plane/combine';
 import { offsetStepsWork, type StepOptions } from '../plane/offset-steps';
+import type { Result } from '../errors';
+import { readLinesSteps } from '../formats/formats';
+import type { Imported } from '../formats/imported';
+import { resolvedSteps } from '../formats/solids';
 import { part } from '../progress';
 
 /** One point of the chart of anchors against drift. */
@@ -46,6 +50,13 @@ function* compared(
 	return { deviation: deviationFrom(path, other, step, step / 20), worst: { x, y, off } };
 }
 
+/** A file of lines read, its crossing lines resolved. */
+function* opened(bytes: Uint8Array, name: string): Generator<number, Result<Imported>> {
+	const read = yield* part(readLinesSteps(bytes, name), 0, 0.6);
+	if (!read.ok) return read;
+	return { ok: true, value: yield* part(resolvedSteps(read.value), 0.6, 1) };
+}
+
 export const WORK = {
 	/** Lines made anew, each whole or on a stretch of it. */
 	line: (paths: Path[], options: LineOptions, stretch: { from: number; to: number } | undefined) =>
@@ -63,6 +74,7 @@ export const WORK = {
 	offset: (paths: Path[], options: StepOptions) => offsetStepsWork(paths, options),
 	combine: (inputs: CombineInput[], op: CombineOp) => combineSteps(inputs, op, { verify: true }),
 	check: (paths: Path[]) => faultSteps(paths),
+	open: opened,
 	/** How far lines lie from others all along them, at places at most `step` mm apart. */
 	compare: (pairs: { readonly path: Path; readonly other: Path }[], step: number) =>
 		each(pairs, (pair) => compared(pair, step)),

@@ -1,8 +1,8 @@
 /** Files in and out of the page: by their content, not their name. */
 import type { Drawing } from '../../core/document/drawing';
 import { CoreError, failed, type Problem, type Result } from '../../core/errors';
-import type { WriteOptions } from '../../core/formats/formats';
-import type { Imported } from '../../core/formats/imported';
+import type { OutputQuestion } from '../../core/document/output';
+import type { Look, WriteOptions } from '../../core/formats/formats';
 import { hashOf, loadPicture, storeDrawing, storePicture } from '../../storage/drawings';
 
 export type FileKind = 'drawing' | 'lines' | 'picture';
@@ -13,12 +13,6 @@ export async function kindOfFile(file: File): Promise<FileKind> {
 	const format = formatOf(new Uint8Array(await file.slice(0, 1024).arrayBuffer()), file.name);
 	if (!format) return 'picture';
 	return format.id === 'thread' ? 'drawing' : 'lines';
-}
-
-/** Reads a file of lines. */
-export async function readLineFile(file: File): Promise<Result<Imported>> {
-	const { readLines } = await import('../../core/formats/formats');
-	return readLines(new Uint8Array(await file.arrayBuffer()), file.name);
 }
 
 /**
@@ -64,12 +58,12 @@ export function storageProblem(error: unknown): { ok: false; problem: Problem } 
 export async function drawingAs(
 	drawing: Drawing,
 	id: string,
-	options: WriteOptions = {}
+	{ question, look, ...options }: WriteOptions & { question?: OutputQuestion; look?: Look } = {}
 ): Promise<{ readonly bytes: Uint8Array; readonly ending: string; readonly mediaType: string }> {
 	const { FORMATS, writtenOf } = await import('../../core/formats/formats');
 	const format = FORMATS.find((f) => f.id === id);
 	if (!format) throw new CoreError('unknown-format', `There is no format "${id}".`);
-	const bytes = format.write(writtenOf(drawing), options);
+	const bytes = format.write(writtenOf(drawing, question, look), options);
 	return { bytes, ending: format.ending, mediaType: format.mediaType };
 }
 

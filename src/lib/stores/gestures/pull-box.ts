@@ -4,7 +4,6 @@ import { lineOf } from '../../core/document/outline';
 import { shownMarks } from '../../core/document/output';
 import type { Point } from '../../core/geometry/point';
 import { boxOf } from '../../core/geometry/pick';
-import { toPaper } from '../../render/view';
 import type { Bench } from '../bench.svelte';
 import { Drag, type Holding } from './gesture';
 import type { PointerAt } from './pointer';

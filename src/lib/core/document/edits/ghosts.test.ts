@@ -1,7 +1,8 @@
 /** Lines kept beside outlines: as they first were, and as ghosts. Never cut, gone with the last that refers to them. */
 import { describe, expect, test } from 'vitest';
 import { blob } from '../../../../../tests/shapes';
-import { readSvg, writeSvg } from '../../formats/svg';
+import { readSvg } from '../../formats/svg';
+import { writeSvg } from '../../formats/svg-write';
 import { unwrap } from '../../errors';
 import { circlePath, polygonPath } from '../../geometry/path';
 import { pathArea } from '../../geometry/measure';
