@@ -4,7 +4,7 @@
 	import { goto } from '$app/navigation';
 	import { newDrawing } from '$lib/core/document/drawing';
 	import { openDemo } from '$lib/stores/files/demo';
-	import { kindOfFile, openDrawingFile } from '$lib/stores/files/files';
+	import { kindOfFile, openDrawingFile, storageProblem } from '$lib/stores/files/files';
 	import { theme } from '$lib/stores/theme.svelte';
 	import { thumbnailOf } from '$lib/stores/files/thumbnails';
 	import { listDrawings, removeDrawing, storeDrawing } from '$lib/storage/drawings';
@@ -44,7 +44,12 @@
 
 	async function begin(): Promise<void> {
 		const drawing = newDrawing(crypto.randomUUID(), 'Untitled drawing');
-		await storeDrawing(drawing);
+		try {
+			await storeDrawing(drawing);
+		} catch (error) {
+			trouble = storageProblem(error).problem.sentence;
+			return;
+		}
 		await goto(`/drawing/${drawing.id}`);
 	}
 	async function demo(): Promise<void> {

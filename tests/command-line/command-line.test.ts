@@ -36,7 +36,7 @@ const SQUARE =
 writeFileSync(at('square.svg'), SQUARE);
 writeFileSync(
 	at('open.svg'),
-	'<svg width="50mm" height="50mm" viewBox="0 0 50 50"><path d="M10 10H30V30"/><path d="M40 40L40.1 40"/></svg>'
+	'<svg fill="none" stroke="#000" width="50mm" height="50mm" viewBox="0 0 50 50"><path d="M10 10H30V30"/><path d="M40 40L40.1 40"/></svg>'
 );
 const picture = async (name: string, density?: number) => {
 	const image = sharp(
@@ -264,7 +264,7 @@ describe('combine, line-to-outline, join, offset of lines', () => {
 		expect(area('w.svg')).toBeCloseTo(100, 6);
 		writeFileSync(
 			at('loose.svg'),
-			'<svg width="50mm" height="50mm" viewBox="0 0 50 50"><path d="M10 10H30"/><path d="M30.1 10V30L10 10"/><path d="M45 45V49"/></svg>'
+			'<svg fill="none" stroke="#000" width="50mm" height="50mm" viewBox="0 0 50 50"><path d="M10 10H30"/><path d="M30.1 10V30L10 10"/><path d="M45 45V49"/></svg>'
 		);
 		const joined = await run('join', at('loose.svg'), '--gap', '0.2', '--out', at('j.svg'));
 		expect(joined.facts).toMatchObject({ unjoined: 2, outlines: 2 });

@@ -2,7 +2,7 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium, expect, test } from '@playwright/test';
+import { chromium, expect, test, type Page } from '@playwright/test';
 import { CHROMIUM, CHROMIUM_ARGS } from '../../playwright.config';
 import { drag, openDemo, placesNow, saved } from './hands';
 
@@ -56,26 +56,78 @@ test('kill -9 of the browser loses at most the gesture in hand', async ({ baseUR
 	await context.close();
 });
 
-test('full storage says so and offers the file', async ({ page }) => {
+/** What this page does not get into the database from now on, until it is let. */
+const refuseWrites = (page: Page, refused: boolean) =>
+	page.evaluate((refused) => {
+		const all = window as unknown as { plainPut?: IDBObjectStore['put'] };
+		all.plainPut ??= IDBObjectStore.prototype.put;
+		const { plainPut } = all;
+		IDBObjectStore.prototype.put = refused
+			? function (this: IDBObjectStore, ...args: Parameters<typeof plainPut>) {
+					if (this.name === 'steps') throw new DOMException('full', 'QuotaExceededError');
+					return plainPut.apply(this, args);
+				}
+			: plainPut;
+	}, refused);
+
+test('full storage says so, offers the file, and writes everything in order once there is room', async ({
+	page
+}) => {
 	await openDemo(page, 'Control bars and a mask');
-	await page.evaluate(() => {
-		const put = IDBObjectStore.prototype.put;
-		IDBObjectStore.prototype.put = function (...args: Parameters<typeof put>) {
-			if (this.name === 'steps') throw new DOMException('full', 'QuotaExceededError');
-			return put.apply(this, args);
-		};
-	});
+	const before = await saved(page);
+	await refuseWrites(page, true);
 	await page.keyboard.press('Control+a');
 	await page.keyboard.press('x');
 	await expect(page.getByRole('alert').filter({ hasText: 'no room left' })).toBeVisible();
+	await page.keyboard.press('Control+z');
+	await page.keyboard.press('Control+a');
+	await page.keyboard.press('x');
+	await expect(page.locator('[data-fact=saved]')).toContainText('3 not saved');
 	const [download] = await Promise.all([
 		page.waitForEvent('download'),
 		page.getByRole('button', { name: 'Save the whole drawing as a file' }).click()
 	]);
 	expect(download.suggestedFilename()).toBe('Control bars and a mask.thread');
+	await refuseWrites(page, false);
+	await page.locator('[data-act=retry]').click();
+	const after = await saved(page);
+	expect([after.outlines.length, after.pointer]).toEqual([0, 1]);
+	await page.reload();
+	await expect(page.locator('[data-act=undo]')).toBeEnabled();
+	await page.keyboard.press('Control+z');
+	expect((await saved(page)).outlines).toEqual(before.outlines);
 });
 
-test('a second tab reads along, and can take over', async ({ page, context }) => {
+test('a drawing thrown away in the list while a tab edits it is kept there as a copy', async ({
+	page,
+	context
+}) => {
+	await openDemo(page, 'Control bars and a mask');
+	const url = page.url();
+	const list = await context.newPage();
+	await list.goto('/');
+	const entry = list.getByRole('listitem').filter({ hasText: 'Control bars and a mask' });
+	await entry.getByRole('button', { name: /throw away/i }).click();
+	await entry
+		.getByRole('button', { name: /throw it away/i })
+		.first()
+		.click();
+	await expect(entry).toHaveCount(0);
+	await page.keyboard.press('Control+a');
+	await page.keyboard.press('x');
+	await expect(page.getByRole('log')).toContainText('kept as');
+	expect(page.url()).not.toBe(url);
+	expect((await saved(page)).pointer).toBe(1);
+	await page.reload();
+	await expect(page.locator('[data-act=undo]')).toBeEnabled();
+	await page.keyboard.press('Control+z');
+	expect((await saved(page)).outlines).toHaveLength(12);
+});
+
+test('a second tab reads along, takes over what is all written, and goes on when the first is closed', async ({
+	page,
+	context
+}) => {
 	await openDemo(page, 'Control bars and a mask');
 	const second = await context.newPage();
 	await second.goto(page.url());
@@ -83,16 +135,81 @@ test('a second tab reads along, and can take over', async ({ page, context }) =>
 	await second.keyboard.press('Control+a');
 	await second.keyboard.press('x');
 	expect((await saved(second)).outlines).toHaveLength(12);
-	await Promise.all([
-		second.waitForEvent('load'),
-		second.getByRole('button', { name: 'Take it over' }).click()
-	]);
-	await expect(second.locator('canvas').first()).toBeVisible();
-	await expect(page.getByRole('alert')).toContainText('being edited in another tab');
+	// It reads along: steps done there are seen here.
+	await page.bringToFront();
+	await page.keyboard.press('Control+a');
+	await page.keyboard.press('x');
+	await expect(second.locator('[data-fact=steps]')).toHaveText('1 step');
+	await page.keyboard.press('Control+z');
+	await expect(page.locator('[data-fact=steps]')).toHaveText('0 steps');
+	await second.bringToFront();
+	await second.locator('[data-act=take-over]').click();
 	await expect(second.getByRole('alert')).toHaveCount(0);
+	await expect(page.getByRole('alert')).toContainText('being edited in another tab');
 	await second.keyboard.press('Control+a');
 	await second.keyboard.press('x');
 	expect((await saved(second)).outlines).toHaveLength(0);
+	await expect(page.locator('[data-fact=steps]')).toHaveText('1 step');
+	// The tab that edits is closed: the other one goes on by itself.
+	await second.close();
+	await expect(page.getByRole('alert')).toHaveCount(0);
+	await page.bringToFront();
+	await page.keyboard.press('Control+z');
+	expect((await saved(page)).outlines).toHaveLength(12);
+});
+
+test('what cannot be written is not taken over unsaid', async ({ page, context }) => {
+	await openDemo(page, 'Control bars and a mask');
+	const second = await context.newPage();
+	await second.goto(page.url());
+	await expect(second.getByRole('alert')).toContainText('being edited in another tab');
+	await refuseWrites(page, true);
+	await page.bringToFront();
+	await page.keyboard.press('Control+a');
+	await page.keyboard.press('x');
+	await expect(page.locator('[data-fact=saved]')).toContainText('1 not saved');
+	await second.bringToFront();
+	await second.locator('[data-act=take-over]').click();
+	await expect(second.getByRole('alert')).toContainText('1 step that it cannot write');
+	await second.locator('[data-act=take-now]').click();
+	await expect(second.getByRole('alert')).toHaveCount(0);
+	await second.keyboard.press('Control+a');
+	await second.keyboard.press('x');
+	await saved(second);
+	// What the first tab could not write becomes a drawing of its own.
+	await refuseWrites(page, false);
+	await page.bringToFront();
+	await page.locator('[data-act=retry]').click();
+	await expect(page.getByRole('log')).toContainText('kept as');
+	expect((await saved(page)).pointer).toBe(1);
+	expect(page.url()).not.toBe(second.url());
+});
+
+test('a version is kept under a word, opened beside, and gone back to as one step', async ({
+	page,
+	context
+}) => {
+	await openDemo(page, 'Control bars and a mask');
+	const before = await saved(page);
+	await page.locator('[data-fact=steps]').click();
+	await page.getByPlaceholder('keep it as it is').fill('with all twelve');
+	await page.locator('[data-act=keep-version]').click();
+	const version = page.locator('[data-version="with all twelve"]');
+	await expect(version).toBeVisible();
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Control+a');
+	await page.keyboard.press('x');
+	expect((await saved(page)).outlines).toHaveLength(0);
+	const [beside] = await Promise.all([
+		context.waitForEvent('page'),
+		version.getByRole('button', { name: 'open beside' }).click()
+	]);
+	await expect(beside.locator('canvas').first()).toBeVisible();
+	expect((await saved(beside)).outlines).toHaveLength(12);
+	await version.getByRole('button', { name: 'go back to it' }).click();
+	expect((await saved(page)).outlines).toEqual(before.outlines);
+	await page.keyboard.press('Control+z');
+	expect((await saved(page)).outlines).toHaveLength(0);
 });
 
 test('touch: one finger edits, two move the paper, two taps enter', async ({ browser, baseURL }) => {

@@ -11,6 +11,20 @@ export interface DrawingHead {
 	readonly changedAt: number;
 	/** How many of the stored steps are done; those beyond it can be done again. */
 	readonly pointer: number;
+	/** Counts the writes, so that none is made on a state that has gone on; 0 where nothing is said. */
+	readonly revision?: number;
+}
+
+/** A drawing kept whole at some time, under a word. */
+export interface KeptVersion {
+	readonly drawing: string;
+	readonly id: string;
+	readonly word: string;
+	/** Milliseconds since 1970. */
+	readonly at: number;
+	readonly name: string;
+	readonly records: readonly DrawingRecord[];
+	readonly v: number;
 }
 
 export interface StoredPicture {
@@ -30,6 +44,7 @@ export interface EvenThreadSchema extends DBSchema {
 	steps: { key: [string, number]; value: { drawing: string; index: number; step: Step; v?: number } };
 	/** Records that did not hold when they were read back. */
 	aside: { key: [string, string]; value: { drawing: string; id: string; why: string; record: unknown } };
+	versions: { key: [string, string]; value: KeptVersion };
 	pictures: { key: string; value: StoredPicture };
 	thumbnails: { key: string; value: { drawing: string; picture: Blob } };
 }
@@ -67,6 +82,9 @@ const UPGRADES: readonly Upgrade[] = [
 			const { step, v = FIRST_VERSION, ...rest } = row.value;
 			await row.update({ ...rest, step: safely(step, () => upgradeStep(step, v)), v: RECORD_VERSION });
 		}
+	},
+	(db) => {
+		db.createObjectStore('versions', { keyPath: ['drawing', 'id'] });
 	}
 ];
 /** Rows without a version were written by the second; what it added to the first may be missing. */

@@ -1,6 +1,6 @@
 /** What lies in the browser's database, held against an implementation of the standard for tests (fake-indexeddb). */
 import 'fake-indexeddb/auto';
-import { beforeEach, describe, expect, test } from 'vitest';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { newDrawing, type Drawing } from '../core/document/drawing';
 import { applyStep, makeStep, type Step } from '../core/document/history';
 import { outlineFromPath } from '../core/document/outline';
@@ -12,11 +12,18 @@ import {
 	loadPicture,
 	loadThumbnail,
 	removeDrawing,
+	listVersions,
+	recordsOfVersion,
+	storeAmended,
 	storeDrawing,
+	storeHistory,
 	storePicture,
 	storeStep,
-	storeThumbnail
+	storeThumbnail,
+	storeVersion
 } from './drawings';
+import { openDatabase } from './database';
+import { StorageConflict, WriteQueue } from './writes';
 
 const outline = (id: string, size: number) =>
 	outlineFromPath(polygonPath([0, 0, size, 0, size, size]), { id, name: id, layer: 'cut', rank: 2 });
@@ -111,5 +118,122 @@ describe('drawings', () => {
 		expect(await hashOf(new TextEncoder().encode('abc'))).toBe(
 			'ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad'
 		);
+	});
+});
+
+/** The next writes to a store are refused, counted over all stores from the first. */
+function refuse(at: (count: number) => boolean, name = 'QuotaExceededError') {
+	let count = 0;
+	const refused = vi.fn();
+	for (const method of ['put', 'delete'] as const) {
+		const plain = IDBObjectStore.prototype[method] as (...args: unknown[]) => IDBRequest;
+		vi.spyOn(IDBObjectStore.prototype, method).mockImplementation(function (
+			this: IDBObjectStore,
+			...args: unknown[]
+		) {
+			if (at(count++)) {
+				refused();
+				throw new DOMException('refused for the test', name);
+			}
+			return plain.apply(this, args) as never;
+		} as never);
+	}
+	return refused;
+}
+afterEach(() => vi.restoreAllMocks());
+
+/** A queue on a drawing, with what it told. */
+function queueOn(revision: number) {
+	const told: string[] = [];
+	let waiting = 0;
+	const queue = new WriteQueue(
+		revision,
+		{
+			waiting: (count) => (waiting = count),
+			written: () => told.push('written'),
+			refused: (refusal) => told.push(refusal)
+		},
+		5
+	);
+	return { queue, told, waiting: () => waiting };
+}
+
+describe('writes', () => {
+	test('refused at any write, everything comes in order once there is room; nothing in between is seen', async () => {
+		for (let at = 0; at < 12; at++) {
+			const fresh = newDrawing(`refused${at}`, 'Owl');
+			const { queue, told, waiting } = queueOn(await storeDrawing(fresh));
+			const refused = refuse((count) => count >= at && count < at + 3);
+			let now = fresh;
+			for (let k = 0; k < 5; k++) {
+				const { step, next } = stepped(now, `part ${k}`, k + 1);
+				now = next;
+				queue.add((revision) => storeStep(next, step, k + 1, true, revision));
+			}
+			await vi.waitFor(async () => {
+				const stored = (await loadDrawing(fresh.id))!;
+				// Whatever is stored is whole at any time.
+				expect([stored.pointer, stored.cut]).toEqual([stored.steps.length, 0]);
+				expect(waiting()).toBe(0);
+			});
+			vi.restoreAllMocks();
+			expect(refused).toHaveBeenCalled();
+			expect(told.filter((t) => t === 'written')).toHaveLength(5);
+			expect(told).toContain('full');
+			const stored = (await loadDrawing(fresh.id))!;
+			expect(stored.steps.map((s) => s.name)).toEqual([0, 1, 2, 3, 4].map((k) => `Put part ${k}`));
+			expect(stored.drawing.records).toEqual(now.records);
+		}
+	});
+
+	test('a drawing that was thrown away, or that another tab went on with, takes no write', async () => {
+		const { step, next } = stepped(drawing, 'ear', 10);
+		const revision = (await loadDrawing(drawing.id))!.revision;
+		await storeStep(next, step, 1, true, revision);
+		await expect(storeStep(next, step, 1, true, revision)).rejects.toMatchObject({ reason: 'overtaken' });
+		await expect(storeAmended(next, ['ear'], undefined, revision)).rejects.toBeInstanceOf(StorageConflict);
+		await removeDrawing(drawing.id);
+		const { queue, told } = queueOn(revision + 1);
+		queue.add((r) => storeStep(next, step, 1, true, r));
+		expect(await queue.settled()).toBe(false);
+		expect(told).toEqual(['gone']);
+		queue.retry();
+		expect(told).toEqual(['gone']);
+		expect(await loadDrawing(drawing.id)).toBeUndefined();
+	});
+
+	test('no gap can be made: a step whose forerunner is missing is refused', async () => {
+		const { step, next } = stepped(drawing, 'ear', 10);
+		await expect(storeStep(next, step, 3, true)).rejects.toMatchObject({ reason: 'overtaken' });
+		expect((await loadDrawing(drawing.id))!.steps).toEqual([]);
+	});
+
+	test('a history with a gap is cut at it; the drawing and what fits stay, and the next write puts it in order', async () => {
+		let now = drawing;
+		for (let k = 0; k < 6; k++) {
+			const { step, next } = stepped(now, `part ${k}`, k + 1);
+			await storeStep((now = next), step, k + 1, true);
+		}
+		const db = await openDatabase();
+		await db.delete('steps', [drawing.id, 2]);
+		const stored = (await loadDrawing(drawing.id))!;
+		expect(stored.drawing.records).toEqual(now.records);
+		expect(stored.steps.map((s) => s.name)).toEqual(['Put part 3', 'Put part 4', 'Put part 5']);
+		expect([stored.pointer, stored.cut]).toEqual([3, 3]);
+		const revision = await storeHistory(drawing.id, stored.steps, stored.pointer, stored.revision);
+		const { step, next } = stepped(now, 'last', 9);
+		await storeStep(next, step, 4, true, revision);
+		const again = (await loadDrawing(drawing.id))!;
+		expect([again.steps.length, again.pointer, again.cut]).toEqual([4, 4, 0]);
+	});
+
+	test('a version is kept whole under its word, and goes with its drawing', async () => {
+		const { next } = stepped(drawing, 'ear', 10);
+		await storeVersion(next, 'v1', 'before the teeth');
+		const [version] = await listVersions(drawing.id);
+		expect(version.word).toBe('before the teeth');
+		expect(recordsOfVersion(version)).toEqual(next.records);
+		await removeDrawing(drawing.id);
+		expect(await listVersions(drawing.id)).toEqual([]);
 	});
 });

@@ -49,9 +49,10 @@ import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
 import type { Box } from '../core/geometry/segment';
 import { formatLength } from '../core/units';
-import { loadDrawing } from '../storage/drawings';
+import { loadDrawing, storeDrawing } from '../storage/drawings';
+import type { Refusal } from '../storage/writes';
 import type { ForLooking, ForPen, ForPictures, ForReadiness } from './parts';
-import { OpenDocument } from './document.svelte';
+import { OpenDocument, type Opened } from './document.svelte';
 import { Sight } from './sight.svelte';
 import { REACH_PX, type PointerKind } from './gestures/pointer';
 import { Telling, type Notice } from './telling.svelte';
@@ -80,6 +81,9 @@ export interface Measure {
 	/** Takes typed numbers and ends the gesture. */
 	readonly set: (right: number, up: number) => void;
 }
+
+/** ms until a copy for which there was no room is tried again. */
+const COPY_RETRY_MS = 3000;
 
 const MAKE_PLAIN = 'make plain';
 
@@ -203,12 +207,13 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		findStationStates(this.drawing, this.readiness.faults, this.outlines.length, !this.readiness.checking)
 	);
 
-	constructor(drawing: Drawing, steps: Step[], pointer: number) {
-		this.document = new OpenDocument(drawing, steps, pointer, makeFar, {
+	constructor(opened: Opened) {
+		this.document = new OpenDocument(opened, makeFar, {
 			changed: () => this.afterChange(),
 			amended: () => this.readiness.checkSoon(),
 			completed: (completed) => this.tellCompleted(completed),
-			saveFailed: (error) => this.saveFailed(error),
+			written: () => this.written(),
+			refused: (refusal, error) => void this.refused(refusal, error),
 			failed: (error) => this.trouble(toProblem(error))
 		});
 	}
@@ -217,7 +222,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	static async open(id: string): Promise<Bench | undefined> {
 		const stored = await loadDrawing(id);
 		if (!stored) return undefined;
-		const bench = new Bench(stored.drawing, stored.steps, stored.pointer);
+		const bench = new Bench(stored);
 		bench.station = bench.outlines.length ? 'mend' : bench.references.length ? 'trace' : 'picture';
 		for (const reference of bench.references) void bench.pictures.load(reference);
 		bench.readiness.checkSoon(0);
@@ -229,7 +234,24 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 				'trouble'
 			);
 		}
+		if (stored.cut)
+			bench.tell(
+				`${stored.cut === 1 ? 'One stored step of this drawing did' : `${stored.cut} stored steps of this drawing did`} not fit any more and ${stored.cut === 1 ? 'is' : 'are'} left out. The drawing itself is whole.`,
+				'trouble'
+			);
 		return bench;
+	}
+
+	/** Takes the drawing as it is stored now: another tab went on with it. */
+	async readAgain(): Promise<void> {
+		const stored = await loadDrawing(this.drawing.id);
+		if (!stored) return;
+		this.dropOperation();
+		this.drafts = new Map();
+		this.carried = undefined;
+		this.document.replace(stored);
+		for (const reference of this.references) void this.pictures.load(reference);
+		this.afterChange();
 	}
 
 	// ---- words to the person
@@ -330,23 +352,67 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		this.sight.bring(boxOf(lineOf(outline)));
 	}
 
+	/** Whoever reads along is told of each write. */
+	onwritten: (() => void) | undefined;
+	/** This drawing has become another one: it lies under another id from now on. */
+	onmoved: ((id: string) => void) | undefined;
+
+	private written(): void {
+		this.storageFull = false;
+		this.onwritten?.();
+	}
+
+	/** What could not be written waits, or becomes a drawing of its own where it can never be written. */
+	private async refused(refusal: Refusal, error: unknown): Promise<void> {
+		if (refusal === 'gone' || refusal === 'overtaken') {
+			await this.keepAsCopy(refusal);
+			return;
+		}
+		this.saveFailed(error);
+	}
+
+	/** The drawing was thrown away, or another tab went on with it: what this tab has is kept under another name. */
+	private async keepAsCopy(why: 'gone' | 'overtaken'): Promise<void> {
+		const { drawing } = this;
+		const copy = { ...drawing, id: newId(), name: `${drawing.name} (kept)` };
+		const { steps, pointer } = this.document.history;
+		try {
+			const revision = await storeDrawing(copy, { steps, pointer });
+			this.document.replace({ drawing: copy, steps: [...steps], pointer, revision, cut: 0 });
+		} catch (error) {
+			this.saveFailed(error);
+			setTimeout(() => void this.keepAsCopy(why), COPY_RETRY_MS);
+			return;
+		}
+		this.storageFull = false;
+		this.onmoved?.(copy.id);
+		this.tell(
+			why === 'gone'
+				? `"${drawing.name}" was thrown away in another tab. What you have here is kept as "${copy.name}".`
+				: `Another tab has gone on with "${drawing.name}". What you have here is kept as "${copy.name}".`,
+			'trouble'
+		);
+	}
+
+	/** Writing failed: it is said once, and tried again until it goes through. */
 	saveFailed(error: unknown): void {
 		if (error instanceof DOMException && error.name === 'QuotaExceededError') {
+			if (this.storageFull) return;
 			this.storageFull = true;
 			this.tell(
-				'The browser has no room left to save. Save the drawing as a file now, then remove old drawings.',
+				'The browser has no room left to save. Save the drawing as a file now, then remove old drawings; what is not saved yet waits.',
 				'trouble'
 			);
 		} else
 			this.tell(
-				`The last step could not be saved: ${toProblem(error).sentence} Save the drawing as a file.`,
+				`The last step could not be saved: ${toProblem(error).sentence} It is tried again; save the drawing as a file to be sure.`,
 				'trouble'
 			);
 	}
 
 	/** Resolves when everything so far is written. */
-	async saved(): Promise<void> {
-		await this.document.saved();
+	async saved(): Promise<boolean> {
+		return this.document.saved();
 	}
 
 	private afterChange(): void {

@@ -7,7 +7,8 @@ import type { Outline } from '../core/document/outline';
 import type { InputLine, MadeLine } from '../core/document/recipes/recipe-type';
 import type { Recipe } from '../core/document/recipes/recipes';
 import type { Result } from '../core/errors';
-import { storeAmended, storeStep } from '../storage/drawings';
+import { storeAmended, storeHistory, storeStep, type StoredDrawing } from '../storage/drawings';
+import { WriteQueue, type Refusal, type Write } from '../storage/writes';
 
 /** Makes a dear recipe away from the hand; undefined where a newer request came first. */
 export type MakeFar = (
@@ -16,6 +17,9 @@ export type MakeFar = (
 	lines: readonly InputLine[]
 ) => Promise<Result<readonly MadeLine[]> | undefined>;
 
+/** A drawing as it was stored. */
+export type Opened = Omit<StoredDrawing, 'aside'>;
+
 export interface DocumentEars {
 	/** The drawing has changed by a step, forward or back. */
 	changed(step: Step): void;
@@ -23,7 +27,10 @@ export interface DocumentEars {
 	amended(): void;
 	/** What an edit brought with it. */
 	completed(completed: Completed): void;
-	saveFailed(error: unknown): void;
+	/** A step was written. */
+	written(): void;
+	/** A step could not be written. */
+	refused(refusal: Refusal, error: unknown): void;
 	failed(error: unknown): void;
 }
 
@@ -32,17 +39,17 @@ export class OpenDocument {
 	/** Names of all steps, and how many of them are done. */
 	stepNames = $state.raw<readonly string[]>([]);
 	pointer = $state(0);
-	/** How many writes are under way. */
+	/** How many steps are not written yet. */
 	saving = $state(0);
 	private steps: Step[];
-	private writes: Promise<unknown> = Promise.resolve();
+	private readonly queue: WriteQueue;
+	/** Stored steps did not fit: the first write puts them in order. */
+	private isToBeOrdered: boolean;
 	/** Sets being made away from the hand, each with the print of what it is made from. */
 	private readonly asked = new Map<string, string>();
 
 	constructor(
-		drawing: Drawing,
-		steps: Step[],
-		pointer: number,
+		{ drawing, steps, pointer, revision, cut }: Opened,
 		private readonly makeFar: MakeFar,
 		private readonly ears: DocumentEars
 	) {
@@ -50,6 +57,30 @@ export class OpenDocument {
 		this.steps = steps;
 		this.pointer = pointer;
 		this.stepNames = steps.map((s) => s.name);
+		this.isToBeOrdered = cut > 0;
+		this.ordered = { steps, pointer };
+		this.queue = new WriteQueue(revision, {
+			waiting: (count) => (this.saving = count),
+			written: () => ears.written(),
+			refused: (refusal, error) => ears.refused(refusal, error)
+		});
+	}
+
+	/** The drawing as it is stored now, in the place of this one. */
+	replace({ drawing, steps, pointer, revision, cut }: Opened): void {
+		this.asked.clear();
+		this.drawing = drawing;
+		this.steps = steps;
+		this.pointer = pointer;
+		this.stepNames = steps.map((s) => s.name);
+		this.isToBeOrdered = cut > 0;
+		this.ordered = { steps, pointer };
+		this.queue.reset(revision);
+	}
+
+	/** All that there is of it, for a copy. */
+	get history(): { readonly steps: readonly Step[]; readonly pointer: number } {
+		return { steps: this.steps, pointer: this.pointer };
 	}
 
 	/** Makes a named step of an edit and of all that follows from it. False where nothing changes. @throws CoreError `circle` */
@@ -149,29 +180,38 @@ export class OpenDocument {
 		// What is made of these in turn.
 		const followed = follow({ ...before, records }, ids, 'cheap');
 		this.drawing = { ...before, records: followed.records };
+		const { drawing } = this;
 		const all = new Set([...ids, ...followed.put.keys(), ...followed.remove]);
 		if (at >= 0) {
 			const step = amendStep(before, this.drawing, this.steps[at], all);
 			this.steps = this.steps.with(at, step);
-			this.write(() => storeAmended(this.drawing, all, step, at));
-		} else this.write(() => storeAmended(this.drawing, all));
+			this.write((revision) => storeAmended(drawing, all, { step, index: at }, revision));
+		} else this.write((revision) => storeAmended(drawing, all, undefined, revision));
 		this.ears.amended();
 	}
 
 	private save(step: Step, isNew: boolean): void {
 		const { drawing, pointer } = this;
-		this.write(() => storeStep(drawing, step, pointer, isNew));
+		this.write((revision) => storeStep(drawing, step, pointer, isNew, revision));
 	}
-	private write(work: () => Promise<void>): void {
-		this.saving++;
-		this.writes = this.writes
-			.then(work)
-			.catch((error: unknown) => this.ears.saveFailed(error))
-			.finally(() => this.saving--);
+	private write(work: Write): void {
+		if (this.isToBeOrdered) {
+			this.isToBeOrdered = false;
+			const { drawing } = this;
+			// What the history was before this write's own step.
+			const { steps, pointer } = this.ordered;
+			this.queue.add((revision) => storeHistory(drawing.id, steps, pointer, revision));
+		}
+		this.queue.add(work);
 	}
+	private ordered: { readonly steps: readonly Step[]; readonly pointer: number };
 
-	/** Resolves when everything so far is written. */
-	async saved(): Promise<void> {
-		await this.writes;
+	/** Tries again what could not be written. */
+	retry(): void {
+		this.queue.retry();
+	}
+	/** Resolves when what could be written is; true where nothing is left. */
+	saved(): Promise<boolean> {
+		return this.queue.settled();
 	}
 }

@@ -8,7 +8,8 @@
 	import { COMMANDS } from '$lib/stores/commands/commands';
 	import { drawingAs, drawingAsFile, kindOfFile, openDrawingFile, saveAs } from '$lib/stores/files/files';
 	import { goingOut } from '$lib/stores/files/going-out.svelte';
-	import { holdDrawing, type DrawingHold } from '$lib/stores/hold';
+	import { replaceState } from '$app/navigation';
+	import { DrawingHold } from '$lib/stores/hold';
 	import { theme } from '$lib/stores/theme.svelte';
 	import { storeThumbnail } from '$lib/storage/drawings';
 	import { makeThumbnail } from '$lib/render/thumbnail';
@@ -20,6 +21,7 @@
 	import NearMenu from './NearMenu.svelte';
 	import PointerFields from './PointerFields.svelte';
 	import Magnifier from './Magnifier.svelte';
+	import StepsSlip from './StepsSlip.svelte';
 	import SplitLine from './SplitLine.svelte';
 	import KeysSheet from './KeysSheet.svelte';
 	import Rack from './Rack.svelte';
@@ -92,13 +94,37 @@
 		return 'Click an outline, or drag a box. L draws a line. / finds any command by a word.';
 	});
 
-	function claim(takeOver: boolean): void {
+	/** Holds the drawing under its id: one tab edits it, the others read along. */
+	function claim(): void {
 		hold?.release();
-		hold = holdDrawing(bench.drawing.id, takeOver, (mine) => {
-			bench.readOnly = !mine;
-			if (takeOver && mine) location.reload();
+		let wasReader = false;
+		const now = new DrawingHold(bench.drawing.id, {
+			async got(mine) {
+				if (mine && wasReader) await bench.readAgain();
+				wasReader = !mine;
+				bench.readOnly = !mine;
+				withheld = undefined;
+			},
+			// What is not written yet is tried first: where it cannot be any more it becomes a copy.
+			written: () => (bench.saving ? bench.document.retry() : void bench.readAgain()),
+			async giveUp() {
+				bench.dropOperation();
+				bench.readOnly = true;
+				await bench.saved();
+				if (bench.saving) bench.readOnly = false;
+				return bench.saving;
+			},
+			withheld: (unwritten) => (withheld = { unwritten })
 		});
+		hold = now;
+		bench.onwritten = () => now.told();
+		bench.onmoved = (id) => {
+			replaceState(`/drawing/${id}`, {});
+			claim();
+		};
 	}
+	/** The other tab was asked for the drawing and does not give it. */
+	let withheld = $state<{ unwritten: number | undefined }>();
 
 	async function takeFiles(files: Iterable<File>): Promise<void> {
 		for (const file of files) {
@@ -125,7 +151,6 @@
 					(await drawingAsFile(bench.drawing)) as Uint8Array<ArrayBuffer>,
 					'application/zip'
 				);
-				bench.storageFull = false;
 				return;
 			}
 			const [id, curves] =
@@ -210,7 +235,7 @@
 		goingOut.start();
 		const measured = Number(localStorage.getItem('screen-px-per-mm'));
 		if (measured > 0) bench.sight.screenPxPerMm = measured;
-		claim(false);
+		claim();
 		measureTray();
 		bench.fitAll();
 		const bindings: Record<string, (event: KeyboardEvent) => void> = {};
@@ -277,6 +302,11 @@
 		addEventListener('keydown', qDown);
 		addEventListener('keyup', qUp);
 		addEventListener('paste', paste);
+		// What is not written yet would be lost with the page.
+		const beforeLeaving = (e: BeforeUnloadEvent) => {
+			if (bench.saving) e.preventDefault();
+		};
+		addEventListener('beforeunload', beforeLeaving);
 		return () => {
 			stop();
 			removeEventListener('keydown', typeNumber, { capture: true });
@@ -284,6 +314,7 @@
 			removeEventListener('keydown', qDown);
 			removeEventListener('keyup', qUp);
 			removeEventListener('paste', paste);
+			removeEventListener('beforeunload', beforeLeaving);
 			hold?.release();
 		};
 	});
@@ -349,28 +380,10 @@
 			>{bench.pointer} {bench.pointer === 1 ? 'step' : 'steps'}</button
 		>
 		<span class="quiet" role="status" data-fact="saved"
-			>{bench.storageFull ? 'not saved: no room' : bench.saving ? 'saving …' : 'saved'}</span
+			>{bench.storageFull ? `${bench.saving} not saved: no room` : bench.saving ? 'saving …' : 'saved'}</span
 		>
 	</header>
-	{#if stepsOpen}
-		<ol class="steps slip" aria-label="Steps">
-			<li>
-				<button class="word" class:here={bench.pointer === 0} onclick={() => bench.goTo(0)}
-					>as it was opened</button
-				>
-			</li>
-			{#each bench.stepNames as name, i (i)}
-				<li>
-					<button
-						class="word"
-						class:here={bench.pointer === i + 1}
-						class:undone={i >= bench.pointer}
-						onclick={() => bench.goTo(i + 1)}>{name}</button
-					>
-				</li>
-			{/each}
-		</ol>
-	{/if}
+	{#if stepsOpen}<StepsSlip {bench} />{/if}
 
 	<div class="corner">
 		<button class="word" onclick={() => bench.fitAll()} title="See all (H)">all</button>
@@ -445,13 +458,23 @@
 
 	{#if bench.readOnly}
 		<div class="banner slip" role="alert">
-			This drawing is being edited in another tab; this one reads along.
-			<button class="word" onclick={() => claim(true)}>Take it over</button>
+			{#if withheld}
+				{withheld.unwritten
+					? `The other tab has ${withheld.unwritten} ${withheld.unwritten === 1 ? 'step' : 'steps'} that it cannot write; taken over now, they stay there alone.`
+					: 'The other tab does not answer; what it has not written stays there alone.'}
+				<button class="word" onclick={() => hold?.takeNow()} data-act="take-now"
+					>Take it over all the same</button
+				>
+			{:else}
+				This drawing is being edited in another tab; this one reads along.
+				<button class="word" onclick={() => hold?.ask()} data-act="take-over">Take it over</button>
+			{/if}
 		</div>
 	{/if}
 	{#if bench.storageFull}
 		<div class="banner slip" role="alert">
-			The browser has no room left to save.
+			The browser has no room left to save; what is not saved waits until there is.
+			<button class="word" onclick={() => bench.document.retry()} data-act="retry">Try again</button>
 			<button class="word" onclick={() => exportAs('file')}>Save the whole drawing as a file</button>
 		</div>
 	{/if}
@@ -509,27 +532,6 @@
 	}
 	.title {
 		font-weight: 600;
-	}
-	.steps {
-		position: absolute;
-		top: 68px;
-		left: 30px;
-		max-height: 50vh;
-		overflow: auto;
-		margin: 0;
-		padding: 6px 10px 6px 34px;
-		z-index: 5;
-	}
-	.steps .word {
-		font-weight: 400;
-		text-decoration-color: transparent;
-	}
-	.steps .here {
-		font-weight: 700;
-		text-decoration-color: var(--madder);
-	}
-	.steps .undone {
-		color: var(--soft);
 	}
 	.corner {
 		position: absolute;

@@ -1,5 +1,6 @@
 /** What was read back from outside, made whole: a record that does not hold is set aside, and nothing refers to what is missing. */
-import { CUT_LAYER, DEFAULT_SETTINGS, type DrawingRecord } from './drawing';
+import { CUT_LAYER, DEFAULT_SETTINGS, type Drawing, type DrawingRecord } from './drawing';
+import { applyStep, type Step } from './history';
 import { detached } from './outline';
 import { recordType } from './records';
 
@@ -46,4 +47,41 @@ export function readBack(
 		records.set(record.id, { ...record, layer: CUT_LAYER.id });
 	}
 	return { records: withoutLooseRecipes(records), aside };
+}
+
+/**
+ * The steps of a drawing that fit it: those without a gap around where it stands, which can be undone and done again. The
+ * drawing itself stays as it is.
+ * @param rows what was stored, in the order of their index.
+ * @param pointer how many steps are done.
+ */
+export function wholeHistory(
+	drawing: Drawing,
+	rows: readonly { readonly index: number; readonly step: Step }[],
+	pointer: number
+): { readonly steps: Step[]; readonly pointer: number; readonly cut: number } {
+	const byIndex = new Map(rows.map(({ index, step }) => [index, step]));
+	let first = pointer;
+	for (let now = drawing; byIndex.has(first - 1); first--) {
+		const next = appliedOr(now, byIndex.get(first - 1)!, 'back');
+		if (!next) break;
+		now = next;
+	}
+	let end = pointer;
+	for (let now = drawing; byIndex.has(end); end++) {
+		const next = appliedOr(now, byIndex.get(end)!, 'forward');
+		if (!next) break;
+		now = next;
+	}
+	const steps = Array.from({ length: end - first }, (_, k) => byIndex.get(first + k)!);
+	// Steps that are missing before or behind count as much as those that are there and do not fit.
+	return { steps, pointer: pointer - first, cut: Math.max(rows.length - steps.length, first) };
+}
+
+function appliedOr(drawing: Drawing, step: Step, direction: 'forward' | 'back'): Drawing | undefined {
+	try {
+		return applyStep(drawing, step, direction);
+	} catch {
+		return undefined;
+	}
 }
