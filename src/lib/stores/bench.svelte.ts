@@ -198,10 +198,10 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	/** How one looks at lines. */
 	readonly looking: Looking = new Looking(this);
 	get canUndo(): boolean {
-		return this.document.canUndo && !this.readOnly;
+		return (this.pen?.canUndo || this.document.canUndo) && !this.readOnly;
 	}
 	get canRedo(): boolean {
-		return this.document.canRedo && !this.readOnly;
+		return (this.pen?.canRedo || this.document.canRedo) && !this.readOnly;
 	}
 	readonly stations: StationStates = $derived.by(() =>
 		findStationStates(this.drawing, this.readiness.faults, this.outlines.length, !this.readiness.checking)
@@ -313,15 +313,21 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		for (const o of empty) this.tell(`"${o.name}" is empty now: ${o.recipe!.problem}`, 'trouble');
 	}
 
+	/** Takes the last step back; of a line that is being drawn its last anchor. */
 	undo(): void {
-		this.step(() => this.document.undo());
+		if (this.pen?.canUndo) this.pen.undo();
+		else this.step(() => this.document.undo());
 	}
 	redo(): void {
-		this.step(() => this.document.redo());
+		if (this.pen?.canRedo) this.pen.redo();
+		else this.step(() => this.document.redo());
 	}
 	private step(go: () => Step | undefined): void {
 		if (this.readOnly) return;
+		// What one draws with stays in the hand.
+		const { pen } = this;
 		this.dropOperation();
+		this.pen = pen;
 		const step = go();
 		if (step) this.show(step);
 	}
@@ -523,6 +529,14 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		}
 	}
 
+	/** Puts changed outlines in the place of those that they were, in one named step; of one that follows others nothing is changed. */
+	commitChanged(name: string, changed: ReadonlyMap<string, Outline>): boolean {
+		const outlines = [...changed.values()];
+		const followers = outlines.filter(isFollower);
+		if (followers.length) this.offerPlain(followers);
+		return this.commit(name, { put: outlines.filter((o) => !isFollower(o)) });
+	}
+
 	/** Changes the outline in hand alone, in one named step. */
 	changeInHand(name: string, edit: (outline: Outline) => Outline): void {
 		this.change(name, (o) => (o.id === this.selection.entered ? edit(o) : o));
@@ -715,6 +729,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		this.pictures.sizing = undefined;
 		this.pictures.placing = undefined;
 		this.pictures.placed = undefined;
+		// A line that is being drawn is kept as it is.
+		this.pen?.finish();
 		this.pen = undefined;
 		this.menu = undefined;
 		this.endDrag();

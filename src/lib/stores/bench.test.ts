@@ -111,7 +111,7 @@ describe('readiness', () => {
 	});
 
 	test('faults are found, gone to one after the other, and mended in one step', async () => {
-		const open = polygonPath([40, 0, 50, 0, 50, 10], false);
+		const open = polygonPath([40, 0, 50, 0, 50, 10, 40, 10, 40, 0.3], false);
 		const bench = await benchWith(square, square, open, jagged(20, 0.4, 3));
 		const { readiness } = bench;
 		await vi.waitFor(() => expect(readiness.checking).toBe(false), 60_000);
@@ -122,7 +122,7 @@ describe('readiness', () => {
 		expect([...bench.selection.selected]).toEqual(['o2']);
 		expect(readiness.outlineOf(readiness.faults[1])!.name).toBe('Part 2');
 		expect(bench.sight.view.scale).toBeGreaterThanOrEqual(12);
-		readiness.mendAll();
+		await readiness.mendAll();
 		expect(bench.stepNames).toHaveLength(1);
 		await vi.waitFor(() => expect(readiness.faults).toEqual([]), 60_000);
 		expect(bench.stations.cut.state).toBe('even');

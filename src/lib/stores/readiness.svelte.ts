@@ -1,16 +1,11 @@
 /** What would stop the cut: found behind the work, gone to, mended. */
-import type { Fault } from '../core/check/fault';
-import type { Edit } from '../core/document/history';
-import { mendFault } from '../core/check/mend';
+import { FAULT_WORDS, type Fault } from '../core/check/fault';
+import { checkedOf, tryMend } from '../core/check/mend-all';
 import type { Outline } from '../core/document/outline';
-import { output } from '../core/document/output';
 import { toProblem, type Problem } from '../core/errors';
 import { behind } from '../workers/geometry.client';
 import type { ForReadiness } from './parts';
 import { newId } from './ids';
-
-/** Whether a fault is mended by itself, without a person deciding anything. */
-export const isMendable = (fault: Fault): boolean => !['none', 'size', 'again'].includes(fault.mend);
 
 /** A check that failed is a fault of its own: the drawing is not ready as long as nobody knows. */
 const unchecked = (problem: Problem, place: ArrayLike<number> | undefined): Fault => ({
@@ -41,16 +36,13 @@ export class Readiness {
 
 	private async check(): Promise<void> {
 		const request = ++this.request;
-		const { lines } = output(this.bench.drawing);
+		const { outlines, paths, mayBeOpen } = checkedOf(this.bench.drawing);
 		const answer = await behind
-			.run('check', [lines.map((line) => line.path)])
+			.run('check', [[...paths], { mayBeOpen }])
 			.answer.catch((error: unknown) => ({ ok: false as const, problem: toProblem(error) }));
 		if (request !== this.request || answer.ok === 'stale') return;
 		this.checking = false;
-		// A score line, an engraved one, is open by intention.
-		const faults: Fault[] = answer.ok
-			? answer.value.filter((f) => f.kind !== 'open-ends' || lines[f.outline!].layer.purpose === 'cut')
-			: [unchecked(answer.problem, lines[0]?.path.segs)];
+		const faults: Fault[] = answer.ok ? [...answer.value] : [unchecked(answer.problem, paths[0]?.segs)];
 		const unsized = this.bench.references.find((r) => r.pxPerMm === undefined);
 		if (unsized) {
 			faults.unshift({
@@ -62,7 +54,7 @@ export class Readiness {
 				stops: true
 			});
 		}
-		this.checked = lines.map((line) => line.outline);
+		this.checked = outlines;
 		this.faults = faults;
 		if (this.at >= faults.length) this.at = faults.length - 1;
 	}
@@ -98,6 +90,8 @@ export class Readiness {
 			again: 'Check again',
 			size: 'Give it a size',
 			'join-ends': 'Join the ends',
+			'join-lines': 'Join the lines',
+			'bridge-lines': 'Bridge the gap',
 			close: 'Close it',
 			remove: 'Remove it',
 			'remove-segments': 'Take them out',
@@ -118,27 +112,38 @@ export class Readiness {
 			this.checkSoon(0);
 			return;
 		}
-		const edit = mendFault(this.bench.drawing, fault, this.checked, newId);
-		if (edit) this.bench.commit(this.mendWord(fault) ?? 'Mend', edit);
+		const tried = tryMend(this.bench.drawing, fault, this.checked, newId);
+		if (tried.ok) this.bench.commit(this.mendWord(fault) ?? 'Mend', tried.edit);
+		else this.bench.tell(tried.why, 'trouble');
 	}
 
-	/** Mends everything of which it is clear how. */
-	mendAll(): void {
-		const put = new Map<string, NonNullable<Edit['put']>[number]>();
-		const remove = new Set<string>();
-		let count = 0;
-		for (const fault of this.faults) {
-			if (!isMendable(fault)) continue;
-			const edit = mendFault(this.bench.drawing, fault, this.checked, newId);
-			if (!edit) continue;
-			count++;
-			for (const r of edit.put ?? []) put.set(r.id, r);
-			for (const id of edit.remove ?? []) remove.add(id);
+	/** Mends everything of which it is clear how, as one step; what was done is told by kind, and what stays with its reason. */
+	async mendAll(): Promise<void> {
+		const { bench } = this;
+		const before = bench.drawing;
+		const answer = await behind
+			.run('mend', [before])
+			.answer.catch((error: unknown) => ({ ok: false as const, problem: toProblem(error) }));
+		if (answer.ok === 'stale') return;
+		if (!answer.ok) {
+			bench.trouble(answer.problem);
+			return;
 		}
-		for (const id of remove) put.delete(id);
-		if (this.bench.commit(`Mend ${count} faults`, { put: [...put.values()], remove: [...remove] })) {
-			this.bench.tell(`${count} faults mended. One undo takes it all back.`);
+		if (bench.drawing !== before) {
+			bench.tell('The drawing was changed meanwhile; nothing was mended.');
+			return;
 		}
+		const { edit, done, left } = answer.value;
+		const count = done.reduce((sum, { count }) => sum + count, 0);
+		const stays = left.length
+			? ` ${left.length} ${left.length === 1 ? 'stays' : 'stay'}: ${left[0].name ? `"${left[0].name}": ` : ''}${left[0].why}`
+			: '';
+		if (count === 0 || !bench.commit(`Mend ${count} ${count === 1 ? 'fault' : 'faults'}`, edit)) {
+			bench.tell(`Nothing could be mended by itself.${stays}`);
+			return;
+		}
+		const kinds = done.map(({ kind, count: n }) => `${n} ${FAULT_WORDS[kind][n === 1 ? 0 : 1]}`).join(', ');
+		bench.tell(`Mended: ${kinds}.${stays}`);
 	}
 
 	/** The outline that a fault is about. */

@@ -178,9 +178,9 @@
 		const { pen } = bench;
 		if (!pen || event.ctrlKey || event.metaKey || event.altKey) return false;
 		const acts: Record<string, () => void> = {
-			Escape: () => (pen.anchors.length ? pen.clear() : bench.dropOperation()),
+			Escape: () => (pen.anchors.length ? pen.finish() : bench.dropOperation()),
 			Enter: () => pen.finish(),
-			Backspace: () => pen.back(),
+			Backspace: () => pen.undo(),
 			c: () => pen.setFlowing(false),
 			w: () => pen.setFlowing(true),
 			x: () => pen.dropOut()
@@ -307,6 +307,8 @@
 			if (bench.saving) e.preventDefault();
 		};
 		addEventListener('beforeunload', beforeLeaving);
+		const leaving = () => bench.pen?.finish();
+		addEventListener('pagehide', leaving);
 		return () => {
 			stop();
 			removeEventListener('keydown', typeNumber, { capture: true });
@@ -315,6 +317,9 @@
 			removeEventListener('keyup', qUp);
 			removeEventListener('paste', paste);
 			removeEventListener('beforeunload', beforeLeaving);
+			removeEventListener('pagehide', leaving);
+			// Whatever leads away, a line that is being drawn is kept.
+			bench.dropOperation();
 			hold?.release();
 		};
 	});

@@ -4,7 +4,7 @@
 	import { Versions } from '$lib/stores/versions.svelte';
 
 	let { bench }: { bench: Bench } = $props();
-	const versions = new Versions(bench);
+	const versions = $derived(new Versions(bench));
 	let word = $state('');
 	$effect(() => void versions.look());
 

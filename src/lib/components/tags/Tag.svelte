@@ -112,9 +112,15 @@
 		{#if !spot}<dl>
 				<dt>{open ? 'open' : 'closed'}</dt>
 				<dd>
-					{#if open && !one}{open} of {outlines.length}{:else if open}<button
+					{#if open && !one}{open} of {outlines.length}{:else if open && one}<button
 							class="word"
-							onclick={() => bench.tell('Type "close" or use the knot.')}>not closed</button
+							aria-pressed={one.openOnPurpose === true}
+							title="Whether it is meant to stay open: then it is no fault"
+							data-act="open-on-purpose"
+							onclick={() =>
+								bench.commit(one.openOnPurpose ? 'To be closed' : 'Open on purpose', {
+									put: [{ ...one, openOnPurpose: !one.openOnPurpose }]
+								})}>{one.openOnPurpose ? 'on purpose' : 'to be closed'}</button
 						>{:else}✓{/if}
 				</dd>
 				<dt>size</dt>

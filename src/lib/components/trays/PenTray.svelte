@@ -24,7 +24,8 @@
 	];
 	const isCircle = $derived(pen.kind.startsWith('circle'));
 	function take(kind: PenKind): void {
-		pen.clear();
+		// A line that is being drawn is kept.
+		pen.finish();
 		const next = new Pen(bench, kind);
 		next.sides = pen.sides;
 		next.points = pen.points;
@@ -79,7 +80,7 @@
 				onclick={() => pen.setFlowing(true)}
 				data-act="flowing-next">flowing</button
 			>
-			<button class="word" disabled={!pen.anchors.length} onclick={() => pen.back()} data-act="pen-back"
+			<button class="word" disabled={!pen.canUndo} onclick={() => pen.undo()} data-act="pen-back"
 				>take the last back</button
 			>
 			<button

@@ -5,6 +5,8 @@ export type FaultKind =
 	| 'unchecked'
 	| 'no-size'
 	| 'open-ends'
+	/** Ends of different lines that touch or lie near each other. */
+	| 'loose-lines'
 	| 'crumb'
 	| 'doubled'
 	| 'overlap'
@@ -17,6 +19,9 @@ export type Mend =
 	| 'again'
 	| 'size'
 	| 'join-ends'
+	| 'join-lines'
+	/** Their nearest ends are joined by a straight. */
+	| 'bridge-lines'
 	| 'close'
 	| 'remove'
 	| 'remove-segments'
@@ -32,6 +37,8 @@ export interface Fault {
 	readonly outline?: number;
 	/** The other outline, for doubles and overlaps. */
 	readonly other?: number;
+	/** All lines of a chain, this one first. */
+	readonly chain?: readonly number[];
 	readonly x: number;
 	readonly y: number;
 	/** One plain sentence: what is the matter and why it matters. */
@@ -43,3 +50,21 @@ export interface Fault {
 
 /** mm: what is smaller is a crumb. */
 export const CRUMB_SIZE = 0.5;
+/** mm: ends this near each other were meant to be one. */
+export const END_GAP = 0.5;
+
+/** What each is called, one and several. */
+export const FAULT_WORDS: Readonly<Record<FaultKind, readonly [string, string]>> = {
+	unchecked: ['unfinished check', 'unfinished checks'],
+	'no-size': ['picture without a size', 'pictures without a size'],
+	'open-ends': ['open outline', 'open outlines'],
+	'loose-lines': ['chain of loose lines', 'chains of loose lines'],
+	crumb: ['crumb', 'crumbs'],
+	doubled: ['doubled outline', 'doubled outlines'],
+	overlap: ['doubled stretch', 'doubled stretches'],
+	'self-crossing': ['crossing', 'crossings'],
+	'zero-segments': ['doubled anchor', 'doubled anchors'],
+	spike: ['spike', 'spikes'],
+	jagged: ['jagged line', 'jagged lines'],
+	dense: ['dense line', 'dense lines']
+};

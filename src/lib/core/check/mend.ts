@@ -1,5 +1,5 @@
 /** What mends a fault that the readiness check has found. */
-import { CRUMB_SIZE, type Fault } from './fault';
+import { CRUMB_SIZE, END_GAP, type Fault } from './fault';
 import { withoutOverlaps } from './overlaps';
 import { smoothedLine } from './roughness';
 import { PathBuilder, STRIDE, type Path } from '../geometry/path';
@@ -8,7 +8,8 @@ import type { Drawing } from '../document/drawing';
 import type { Edit } from '../document/history';
 import { removeOutlines, replaceLines, type NewId } from '../document/edits/operations';
 import { closed, lineOf, replaceLine, type Outline } from '../document/outline';
-import { replaceBy } from '../document/edits/structure';
+import { joinOutlines, replaceBy } from '../document/edits/structure';
+import { joinEnds } from '../geometry/join';
 
 /**
  * What mends a fault, as an edit; undefined where a person must decide.
@@ -19,11 +20,20 @@ export function mendFault(
 	fault: Fault,
 	outlines: readonly Outline[],
 	newId: NewId,
-	gap = 0.5
+	gap = END_GAP
 ): Edit | undefined {
 	const outline = fault.outline === undefined ? undefined : outlines[fault.outline];
 	if (!outline || !drawing.records.has(outline.id)) return undefined;
 	if (fault.mend === 'remove') return removeOutlines(drawing, new Set([outline.id]));
+	if (fault.mend === 'join-lines') {
+		const chain = (fault.chain ?? []).map((i) => outlines[i]);
+		return joinOutlines(drawing, chain, joinEnds(chain.map(lineOf), gap));
+	}
+	if (fault.mend === 'bridge-lines') {
+		const chain = (fault.chain ?? []).map((i) => outlines[i]);
+		const paths = chain.map(lineOf);
+		return joinOutlines(drawing, chain, joinEnds(paths, apartAtEnds(paths[0], paths[1]), true));
+	}
 	const path = lineOf(outline);
 	if (fault.mend === 'join-ends') return { put: [closed(outline, gap)] };
 	if (fault.mend === 'close') return { put: [closed(outline)] };
@@ -35,6 +45,16 @@ export function mendFault(
 	}
 	if (fault.mend === 'remove-segments') return { put: [replaceLine(outline, withoutZeroSegments(path))] };
 	return undefined;
+}
+
+/** mm between the nearest ends of two lines, and a hair. */
+function apartAtEnds(a: Path, b: Path): number {
+	const ends = ({ segs }: Path) => [
+		[segs[0], segs[1]],
+		[segs[segs.length - 2], segs[segs.length - 1]]
+	];
+	const all = ends(a).flatMap(([x, y]) => ends(b).map(([u, v]) => Math.hypot(u - x, v - y)));
+	return Math.min(...all) * (1 + 1e-9) + 1e-9;
 }
 
 /** The path without segments whose ends and handles lie on one place. */

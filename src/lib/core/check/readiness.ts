@@ -1,6 +1,5 @@
 /** Can it be cut? What stops it, where, why, and what would mend it. */
 import type { Point } from '../geometry/point';
-import { endsCoincide } from '../document/outline';
 import { crossingSteps } from '../plane/crossings';
 import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
 import { isEmptyBox, pathArea, pathBox, pathLength } from '../geometry/measure';
@@ -8,7 +7,8 @@ import { STRIDE, type Path } from '../geometry/path';
 import { pointAt } from '../geometry/segment';
 import { finish, part } from '../progress';
 import { TOLERANCE } from '../tolerance';
-import { CRUMB_SIZE, type Fault } from './fault';
+import { CRUMB_SIZE, END_GAP, type Fault } from './fault';
+import { openEndFaults } from './open-ends';
 import { overlapSteps, type Overlap } from './overlaps';
 import { roughnessSteps } from './roughness';
 
@@ -17,6 +17,8 @@ export interface CheckOptions {
 	readonly crumbSize?: number;
 	/** mm: open ends this near each other are drawn together rather than bridged. */
 	readonly gap?: number;
+	/** Indexes of lines that are open on purpose. */
+	readonly mayBeOpen?: readonly number[];
 }
 
 /** All faults of a set of outlines, in the order of the outlines. */
@@ -27,7 +29,7 @@ export function findFaults(paths: readonly Path[], options: CheckOptions = {}): 
 /** The same, telling how far it has come (0 to 1). */
 export function* faultSteps(paths: readonly Path[], options: CheckOptions = {}): Generator<number, Fault[]> {
 	const crumbSize = options.crumbSize ?? CRUMB_SIZE;
-	const gap = options.gap ?? 0.5;
+	const gap = options.gap ?? END_GAP;
 	const faults: Fault[] = [];
 	const boxes = paths.map(pathBox);
 	const crumbs = new Set<number>();
@@ -53,25 +55,7 @@ export function* faultSteps(paths: readonly Path[], options: CheckOptions = {}):
 			});
 		}
 	});
-	paths.forEach((path, i) => {
-		if (path.closed || crumbs.has(i)) return;
-		const n = path.types.length;
-		const s = path.segs;
-		const e = STRIDE * (n - 1) + 6;
-		const apart = Math.hypot(s[e] - s[0], s[e + 1] - s[1]);
-		const touch = endsCoincide(path);
-		faults.push({
-			kind: 'open-ends',
-			outline: i,
-			x: s[0],
-			y: s[1],
-			why: touch
-				? 'The ends touch but are not joined: the outline looks closed and is not.'
-				: `The outline is open: its ends are ${apart < 10 ? apart.toFixed(2) : apart.toFixed(1)} mm apart.`,
-			mend: apart <= gap ? 'join-ends' : 'close',
-			stops: true
-		});
-	});
+	faults.push(...openEndFaults(paths, gap, new Set([...crumbs, ...(options.mayBeOpen ?? [])])));
 	paths.forEach((path, i) => {
 		if (crumbs.has(i)) return;
 		for (let k = 0; k < path.types.length; k++) {

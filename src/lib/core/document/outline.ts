@@ -45,6 +45,8 @@ export interface Outline {
 	readonly closed: boolean;
 	readonly hidden?: boolean;
 	readonly locked?: boolean;
+	/** It is meant to stay open: that is no fault. */
+	readonly openOnPurpose?: boolean;
 	/** The person's own sorting, a CSS colour. */
 	readonly colour?: string;
 	/** Id of the line record that keeps this outline as it first was. */

@@ -56,16 +56,17 @@ export function withRounds(
 		let hi = 1;
 		for (let k = 0; k < 24; k++) {
 			const mid = (lo + hi) / 2;
-			if (roundOne(out, scaled(round, mid), place.x, place.y).ok) lo = mid;
+			if (roundOne(out, scaledRound(round, mid), place.x, place.y).ok) lo = mid;
 			else hi = mid;
 		}
-		const least = lo > 0 ? roundOne(out, scaled(round, lo), place.x, place.y) : next;
+		const least = lo > 0 ? roundOne(out, scaledRound(round, lo), place.x, place.y) : next;
 		if (least.ok) out = least.value;
 	}
 	return out;
 }
 
-function scaled(round: Round, share: number): Round {
+/** A round so many times as large. */
+export function scaledRound(round: Round, share: number): Round {
 	return 'radius' in round
 		? { ...round, radius: share * round.radius }
 		: { ...round, first: share * round.first, second: share * round.second };

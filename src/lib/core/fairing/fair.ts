@@ -372,7 +372,7 @@ function withFreeRuns(
 		}
 		i += run.length;
 	}
-	return drawn.closed ? builder.close(1e-9) : builder.open();
+	return drawn.closed ? builder.close() : builder.open();
 }
 
 function partOfRun(drawn: Path, run: readonly number[]): Path {

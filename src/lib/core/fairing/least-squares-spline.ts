@@ -254,7 +254,7 @@ export function splineAsPath({ breaks, control, closed }: FittedSpline): Path {
 		builder.cubic(a.x + third * a.dx, a.y + third * a.dy, b.x - third * b.dx, b.y - third * b.dy, b.x, b.y);
 		a = b;
 	}
-	return closed ? builder.close(1e-6) : builder.open();
+	return closed ? builder.close() : builder.open();
 }
 
 /** Places on the spline at the lengths of the samples. */

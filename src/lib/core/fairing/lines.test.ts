@@ -68,6 +68,21 @@ describe('other lines', () => {
 		expect(() => rebuilt(wave, 8, 9)).toThrow('1 to 7');
 	});
 
+	test('control points on a straight lie evenly, wherever and however it lies', () => {
+		for (const [x, y, u, v] of [
+			[0, 0, 80, 0],
+			[0, 17.3, 80, 17.3],
+			[-31.7, 5.1, 20.9, 65.2]
+		])
+			for (const degree of [1, 3]) {
+				const path = rebuilt(polygonPath([x, y, u, v], false), 20, 1);
+				const gaps = Array.from(path.types, (_, i) =>
+					Math.hypot(path.segs[8 * i + 6] - path.segs[8 * i], path.segs[8 * i + 7] - path.segs[8 * i + 1])
+				);
+				expect(Math.max(...gaps) / Math.min(...gaps), `degree ${degree}`).toBeLessThan(1.01);
+			}
+	});
+
 	test('a B-spline is rebuilt as itself when it is asked for with its own control points (least squares)', () => {
 		const control = [0, 1, 2, 3, 4, 5, 6, 7].map((k) => ({ x: 10 * k, y: 5 * (k % 2) }));
 		const path = pulledBy(control, 3, false, 1e-6);

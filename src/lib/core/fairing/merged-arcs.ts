@@ -43,7 +43,7 @@ export function mergedArcs(path: Path, tolerance: number): Path {
 			k++;
 		}
 	}
-	return path.closed ? builder.close(1e-9) : builder.open();
+	return path.closed ? builder.close() : builder.open();
 }
 
 /** The bulge of the arc that serves for `count` curves from `first` on; undefined where none does. */

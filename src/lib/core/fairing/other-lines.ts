@@ -65,6 +65,9 @@ export function rebuilt(path: Path, count: number, degree: number): Path {
 	return pulledBy(control, degree, closed, (1e-4 * length) / count);
 }
 
+/** rad. A line that bends less between samples is as good as straight: what its numbers say is rounding. */
+const LEAST_BEND = 1e-4;
+
 /** 0..1 along the samples, faster where they bend. */
 function parameterByBend(x: Float64Array, y: Float64Array, closed: boolean): Float64Array {
 	const n = x.length;
@@ -76,12 +79,15 @@ function parameterByBend(x: Float64Array, y: Float64Array, closed: boolean): Flo
 		const [ax, ay, bx, by] = [x[i] - x[p], y[i] - y[p], x[q] - x[i], y[q] - y[i]];
 		bend[i] = Math.abs(Math.atan2(ax * by - ay * bx, ax * bx + ay * by));
 	}
-	const mean = bend.reduce((s, v) => s + v, 0) / n || 1;
+	const mean = Math.max(LEAST_BEND, bend.reduce((s, v) => s + v, 0) / n);
 	const out = new Float64Array(n);
 	let sum = 0;
 	for (let i = 0; i < n; i++) {
 		out[i] = sum;
-		sum += 0.45 + Math.min(4, Math.sqrt(bend[i] / mean));
+		// By the way there is to the next sample: those at open ends lie closer.
+		const next = (i + 1) % n;
+		const way = Math.hypot(x[next] - x[i], y[next] - y[i]);
+		sum += way * (0.45 + Math.min(4, Math.sqrt(bend[i] / mean)));
 	}
 	const total = closed ? sum : out[n - 1];
 	return out.map((v) => v / total);
@@ -134,7 +140,7 @@ export function throughAnchors(path: Path, cornerAngle = 60): Path {
 			builder.along(part);
 		}
 	}
-	return path.closed ? builder.close(1e-9) : builder.open();
+	return path.closed ? builder.close() : builder.open();
 }
 
 /** The line as straight pieces, none farther from it than the tolerance. */
@@ -188,7 +194,7 @@ export function asLinesAndArcs(path: Path, tolerance: number): Path {
 		else builder.arc(bulge, px(good), py(good));
 		a = good;
 	}
-	return path.closed ? builder.close(1e-9) : builder.open();
+	return path.closed ? builder.close() : builder.open();
 
 	/** The bulge of the arc from a to b by way of the places between: the middle of the fitted ones. */
 	function bulgeFor(a: number, b: number): number {

@@ -1,7 +1,8 @@
 /** A stretch of a line drawn anew by a stroke from the line back to it, or an open end prolonged by one. */
 import { CoreError } from '../errors';
 import { nearestOnPath } from '../geometry/pick';
-import { polygonPath, PathBuilder, reversePath, type Path } from '../geometry/path';
+import { polygonPath, PathBuilder, reversePath, STRIDE, type Path } from '../geometry/path';
+import { parameterAtLength, segmentLength } from '../geometry/segment';
 import { stretchBetween } from '../geometry/join';
 import { pathLength } from '../geometry/measure';
 import { simplifyPath } from './simplify';
@@ -79,10 +80,8 @@ export function redrawn(
 	if (caught) {
 		const { from, to, against, part } = caught;
 		const line = strokeLine(stroke, path, against ? to : from, against ? from : to, tolerance);
-		return {
-			path: withStretch(path, from, to, against ? reversePath(line) : line),
-			replaced: part
-		};
+		const made = against ? reversePath(line) : line;
+		return { path: joinedSmoothly(path, { from, to, made }, stroke, tolerance), replaced: part };
 	}
 	const { segment, t } = nearestOnPath(path, stroke[0], stroke[1], reach)!;
 	const from = segment + t;
@@ -92,6 +91,51 @@ export function redrawn(
 	if (!isStart && !isEnd && from < total)
 		throw new CoreError('missed', 'The stroke does not come back to the line. Nothing was changed.');
 	return { path: prolonged(path, stroke, isStart ? 'start' : 'end', tolerance), replaced: undefined };
+}
+
+/** Tolerances along a new line from its ends: so short a piece may be turned without the line leaving the stroke. */
+const TURNED = 4;
+/** What the smoothing of the stroke and the turning of its ends may come to together, tolerances. */
+const ALLOWED = 1;
+
+/** The new stretch put in, as smoothly as it can be without leaving the stroke: turned whole, at its ends alone, or not. */
+function joinedSmoothly(
+	path: Path,
+	{ from, to, made }: { readonly from: number; readonly to: number; readonly made: Path },
+	stroke: ArrayLike<number>,
+	tolerance: number
+): Path {
+	for (const line of [made, withShortEnds(made, TURNED * tolerance)]) {
+		const joined = withStretch(path, from, to, line);
+		if (farthest(stroke, joined) <= ALLOWED * tolerance) return joined;
+	}
+	return withStretch(path, from, to, made, false);
+}
+
+/** mm from the stroke's places to a line at most. */
+function farthest(stroke: ArrayLike<number>, path: Path): number {
+	let off = 0;
+	for (let i = 0; i < stroke.length; i += 2)
+		off = Math.max(off, nearestOnPath(path, stroke[i], stroke[i + 1], Infinity)?.distance ?? Infinity);
+	return off;
+}
+
+/** Share of a segment: an end piece is shorter, so that two of one segment never meet. */
+const SHORT_SHARE = 0.4;
+
+/** The same line with an anchor a little way from each end. */
+function withShortEnds(path: Path, length: number): Path {
+	const n = path.types.length;
+	const lengthOf = (i: number) => segmentLength(path.types[i], path.segs, STRIDE * i);
+	const short = (i: number) => Math.min(length, SHORT_SHARE * lengthOf(i));
+	const last = n - 1;
+	const a = parameterAtLength(path.types[0], path.segs, 0, short(0));
+	const at = STRIDE * last;
+	const b = last + parameterAtLength(path.types[last], path.segs, at, lengthOf(last) - short(last));
+	const parts = [stretchBetween(path, 0, a), stretchBetween(path, a, b), stretchBetween(path, b, n)];
+	const builder = new PathBuilder(path.segs[0], path.segs[1]);
+	for (const part of parts) builder.along(part);
+	return builder.open();
 }
 
 /** The stroke as few curves, its ends on the line. */

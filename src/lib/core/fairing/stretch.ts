@@ -49,7 +49,7 @@ export function withStretch(path: Path, from: number, to: number, made: Path, sm
 		path.closed || !before ? tied.segs[0] : before.segs[0],
 		path.closed || !before ? tied.segs[1] : before.segs[1]
 	);
-	if (path.closed) return builder.along(tied).along(before!).close(1e-6);
+	if (path.closed) return builder.along(tied).along(before!).close();
 	if (before) builder.along(before);
 	builder.along(tied);
 	if (after) builder.along(after);

@@ -266,7 +266,7 @@ export function fitTrail(trail: Trail, options: FitOptions): Path {
 		const endIndex = k + 1 < corners.length ? next.index : next.index + n;
 		addPieces(builder, fitRun(trail, leaving(corner, corner.index), arriving(next, endIndex), options));
 	});
-	return builder.close(1e-9);
+	return builder.close();
 }
 
 function leaving(c: TrailCorner, index: number): Node {
@@ -307,7 +307,7 @@ function fitRing(trail: Trail, options: FitOptions): Path {
 	}
 	const builder = new PathBuilder(best!.start.x, best!.start.y);
 	addPieces(builder, best!.pieces);
-	return builder.close(1e-9);
+	return builder.close();
 }
 
 /** Where to begin a ring: at the end of its longest straight, otherwise at its first point. */

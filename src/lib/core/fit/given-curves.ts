@@ -192,7 +192,7 @@ export function pulledBy(points: readonly Point[], degree: number, closed: boole
 }
 
 function closeUp(path: Path): Path {
-	return new PathBuilder(path.segs[0], path.segs[1]).along(path).close(1e-6);
+	return new PathBuilder(path.segs[0], path.segs[1]).along(path).close();
 }
 
 /** A path of straights, cubics and arcs as one B-spline of degree 3: exact but for arcs, which keep the tolerance. */
@@ -243,7 +243,7 @@ export function fitFunction(
 			p = q;
 			v = w;
 		}
-		const dense = closed ? builder.close(1e-9) : builder.open();
+		const dense = closed ? builder.close() : builder.open();
 		for (let i = 0; i < dense.types.length; i++) {
 			const m = pointAt(CUBIC, dense.segs, STRIDE * i, 0.5);
 			const t = place(from + (i + 0.5) * step);

@@ -31,11 +31,27 @@ interface Fillet {
 	bulge: number;
 }
 
+/** Share of a side, and of a radius: an arc within this of taking the whole side takes it. */
+const WHOLE_SIDE = 1e-9;
+
 /**
  * The arc of a radius that touches both segments at a corner, found where a centre at the distance from one lies at
  * the same distance from the other; undefined where none fits on the two segments.
  */
 function findFillet(path: Path, before: number, after: number, radius: number): Fillet | undefined {
+	return (
+		filletWithin(path, before, after, radius, 0) ?? filletWithin(path, before, after, radius, WHOLE_SIDE)
+	);
+}
+
+/** @param hair share of the radius by which the arc may come too near, so that one that takes a whole side is found too. */
+function filletWithin(
+	path: Path,
+	before: number,
+	after: number,
+	radius: number,
+	hair: number
+): Fillet | undefined {
 	const { types, segs } = path;
 	const [ta, tb] = [types[before], types[after]];
 	const [a, b] = [STRIDE * before, STRIDE * after];
@@ -51,7 +67,7 @@ function findFillet(path: Path, before: number, after: number, radius: number): 
 	};
 	const room = (t: number) => {
 		const c = centre(t);
-		return nearestOn(tb, segs, b, c.x, c.y).distance - radius;
+		return nearestOn(tb, segs, b, c.x, c.y).distance - radius * (1 - hair);
 	};
 	// Back from the corner until the circle is clear of the other side.
 	const steps = 96;
@@ -84,7 +100,9 @@ function findFillet(path: Path, before: number, after: number, radius: number): 
 		t += (q.dx * fy - q.dy * fx) / det;
 		u += (p.dx * fy - p.dy * fx) / det;
 	}
-	if (!(t > 1e-9 && t < 1 && u > 0 && u < 1 - 1e-9)) return undefined;
+	if (!(t > -WHOLE_SIDE && t < 1 && u > 0 && u < 1 + WHOLE_SIDE)) return undefined;
+	if (t < WHOLE_SIDE) t = 0;
+	if (u > 1 - WHOLE_SIDE) u = 1;
 	const c = parallelJet(ta, segs, a, t, side * radius);
 	const e = parallelJet(tb, segs, b, u, side * radius);
 	if (Math.hypot(c.x - e.x, c.y - e.y) > 1e-9 * Math.max(1, radius)) return undefined;
@@ -181,13 +199,16 @@ function replaceCorner(
 	const q = pointAt(types[after], segs, STRIDE * after, u);
 	// Begun after the corner, so that the two cut sides stand at both ends.
 	const builder = new PathBuilder(path.closed ? q.x : segs[0], path.closed ? q.y : segs[1]);
-	const put = (i: number, t0: number, t1: number) =>
+	const put = (i: number, t0: number, t1: number) => {
+		// A side that is taken whole leaves nothing.
+		if (!(t1 > t0)) return;
 		builder.segment(
 			types[i],
 			t0 === 0 && t1 === 1
 				? segs.subarray(STRIDE * i, STRIDE * i + STRIDE)
 				: partOf(types[i], segs, STRIDE * i, t0, t1)
 		);
+	};
 	if (path.closed) {
 		if (before === after) put(after, u, t);
 		else {

@@ -1,5 +1,7 @@
 /** The resolved outline: packed straight, cubic and arc segments. */
 
+import { TOLERANCE } from '../tolerance';
+
 export const STRAIGHT = 0;
 export const CUBIC = 1;
 export const ARC = 2;
@@ -96,8 +98,11 @@ export class PathBuilder {
 	open(): Path {
 		return { closed: false, types: Uint8Array.from(this.types), segs: Float64Array.from(this.segs) };
 	}
-	/** The closed path; a gap to the start is bridged by a straight, one within `within` mm by moving the end. */
-	close(within = 0): Path {
+	/**
+	 * The closed path; a gap to the start is bridged by a straight, one within `within` mm by moving the end: never by a
+	 * straight that would be no length at all.
+	 */
+	close(within: number = TOLERANCE.coincidence): Path {
 		const gap = Math.hypot(this.x - this.startX, this.y - this.startY);
 		if (gap > within) this.line(this.startX, this.startY);
 		else if (this.segs.length) {

@@ -2,7 +2,9 @@
  * The table of work that takes long: each a generator that yields how far it has come (0 to 1) and can be left at any of its
  * steps. A worker runs them by name; new work is a line here.
  */
-import { faultSteps } from '../check/readiness';
+import { mendAllSteps } from '../check/mend-all';
+import { faultSteps, type CheckOptions } from '../check/readiness';
+import type { Drawing } from '../document/drawing';
 import type { InputLine } from '../document/recipes/recipe-type';
 import { RECIPES, type RecipeKind, type RecipeSettings } from '../document/recipes/recipes';
 import { lineSteps, type LineOptions } from '../fairing/lines';
@@ -73,7 +75,9 @@ export const WORK = {
 	},
 	offset: (paths: Path[], options: StepOptions) => offsetStepsWork(paths, options),
 	combine: (inputs: CombineInput[], op: CombineOp) => combineSteps(inputs, op, { verify: true }),
-	check: (paths: Path[]) => faultSteps(paths),
+	check: (paths: Path[], options: CheckOptions = {}) => faultSteps(paths, options),
+	/** Mends all that can be; new records get ids of their own. */
+	mend: (drawing: Drawing) => mendAllSteps(drawing, () => crypto.randomUUID()),
 	open: opened,
 	/** How far lines lie from others all along them, at places at most `step` mm apart. */
 	compare: (pairs: { readonly path: Path; readonly other: Path }[], step: number) =>

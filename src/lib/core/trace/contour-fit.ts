@@ -292,5 +292,5 @@ function circleOf(c: ArcCurve): Path {
 	return new PathBuilder(c.cx + c.r, c.cy)
 		.arc(c.turn, c.cx - c.r, c.cy)
 		.arc(c.turn, c.cx + c.r, c.cy)
-		.close(1e-9);
+		.close();
 }

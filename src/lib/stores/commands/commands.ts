@@ -8,12 +8,19 @@ import {
 	straightenSegments,
 	curveSegments
 } from '../../core/document/edits/anchors';
-import { ANCHOR_KINDS, sourceLine, closed, flipped, type AnchorKind } from '../../core/document/outline';
+import {
+	ANCHOR_KINDS,
+	sourceLine,
+	closed,
+	flipped,
+	type AnchorKind,
+	type Outline
+} from '../../core/document/outline';
 import { recordsOf } from '../../core/document/drawing';
 import { shownMarks } from '../../core/document/output';
 import { HAND_COMMANDS } from './hand-commands';
 import { LOOK_COMMANDS } from './look-commands';
-import { isMendable } from '../readiness.svelte';
+import { isMendable } from '../../core/check/mend-all';
 import { needsAnchors, needsEntered, needsOutlines, needsSegment, type Command } from './command';
 
 export type { Command } from './command';
@@ -60,30 +67,31 @@ function stepAnchor(bench: Bench, by: number): void {
 
 /** Anchors put on the picked segment, or on every segment whose both ends are selected, or on all. */
 function addOnSegments(bench: Bench, name: string, how: Parameters<typeof placesOnSegment>[2]): void {
-	const outline = bench.selection.enteredOutline;
-	if (!outline) return;
-	const n = outline.anchors.length;
-	const total = sourceLine(outline).types.length;
-	let segments: number[] = [];
-	if (bench.selection.segments.size) segments = [...bench.selection.segmentIndexes()];
-	else if (bench.selection.anchors.size > 1) {
-		for (let i = 0; i < total; i++) {
-			if (
-				bench.selection.anchors.has(outline.anchors[i]) &&
-				bench.selection.anchors.has(outline.anchors[(i + 1) % n])
-			)
-				segments.push(i);
-		}
-	} else if (bench.selection.anchors.size === 0) segments = Array.from({ length: total }, (_, i) => i);
-	const places = segments.flatMap((i) => placesOnSegment(outline, i, how));
-	if (places.length === 0) {
+	const { selection } = bench;
+	const made = new Map<string, ReturnType<typeof insertAnchors>>();
+	for (const outline of selection.enteredOutlines) {
+		const places = segmentsMeant(bench, outline).flatMap((i) => placesOnSegment(outline, i, how));
+		if (places.length) made.set(outline.id, insertAnchors(outline, places));
+	}
+	if (made.size === 0) {
 		bench.tell('There is no such place on what is picked.');
 		return;
 	}
-	const { outline: next, added } = insertAnchors(outline, places);
-	bench.change(name, () => next);
-	bench.selection.segment = undefined;
-	bench.selection.anchors = new Set(added);
+	if (!bench.commitChanged(name, new Map([...made].map(([id, { outline }]) => [id, outline])))) return;
+	selection.segment = undefined;
+	selection.picked = new Map([...made].map(([id, { added }]) => [id, new Set(added)]));
+}
+
+/** The segments of an entered outline that are meant: picked ones, those between picked anchors, or all where nothing is picked. */
+function segmentsMeant({ selection }: Bench, outline: Outline): number[] {
+	const n = outline.anchors.length;
+	const all = Array.from(sourceLine(outline).types.keys());
+	const inHand = outline.id === selection.entered;
+	if (selection.segments.size) return inHand ? [...selection.segmentIndexes()] : [];
+	const anchors = selection.anchorsOf(outline.id);
+	const isAnyPicked = [...selection.picked.values()].some((ids) => ids.size > 0);
+	if (!isAnyPicked) return all;
+	return all.filter((i) => anchors.has(outline.anchors[i]) && anchors.has(outline.anchors[(i + 1) % n]));
 }
 
 export const COMMANDS: readonly Command[] = [
@@ -146,8 +154,10 @@ export const COMMANDS: readonly Command[] = [
 		station: 'mend',
 		drawing: 'mendall',
 		why: (b) =>
-			b.readiness.faults.some(isMendable) ? undefined : 'There is nothing that could be mended by itself.',
-		run: (b) => b.readiness.mendAll()
+			b.readiness.faults.some((f) => isMendable(f.mend))
+				? undefined
+				: 'There is nothing that could be mended by itself.',
+		run: (b) => void b.readiness.mendAll()
 	},
 	{
 		id: 'add-half',
@@ -260,6 +270,21 @@ export const COMMANDS: readonly Command[] = [
 			b.selection.selectedOutlines.some((o) => !o.closed) ? undefined : 'Select an open outline first.',
 		run: (b) =>
 			b.commit('Close', { put: b.selection.selectedOutlines.filter((o) => !o.closed).map((o) => closed(o)) })
+	},
+	{
+		id: 'open-on-purpose',
+		word: 'Open on purpose',
+		line: 'What is selected is meant to stay open, which is no fault; or it is to be closed again.',
+		also: 'stays open line stroke intention unclosed allowed',
+		why: (b) =>
+			b.selection.selectedOutlines.some((o) => !o.closed) ? undefined : 'Select an open outline first.',
+		run: (b) => {
+			const open = b.selection.selectedOutlines.filter((o) => !o.closed);
+			const purpose = open.some((o) => !o.openOnPurpose);
+			b.commit(purpose ? 'Open on purpose' : 'To be closed', {
+				put: open.map((o) => ({ ...o, openOnPurpose: purpose }))
+			});
+		}
 	},
 	{
 		id: 'flip',

@@ -50,6 +50,12 @@ const NAMES: Record<PenKind, string> = {
 	slot: 'Slot'
 };
 
+/** What is drawn of a line so far. */
+interface Drawn {
+	readonly anchors: readonly DrawnAnchor[];
+	readonly from: Pen['from'];
+}
+
 export interface PenAt extends Point {
 	readonly shift: boolean;
 	readonly alt: boolean;
@@ -81,11 +87,50 @@ export class Pen {
 	private pressed: Point | undefined;
 	private pulling = false;
 	private stroke: number[] = [];
+	/** What the line was before each anchor, and what was taken back of it. */
+	private past = $state.raw<readonly Drawn[]>([]);
+	private taken = $state.raw<readonly Drawn[]>([]);
 
 	constructor(
 		private readonly bench: ForPen,
 		readonly kind: PenKind
 	) {}
+
+	/** Whether an anchor can be taken back, or given again. */
+	get canUndo(): boolean {
+		return this.past.length > 0;
+	}
+	get canRedo(): boolean {
+		return this.taken.length > 0;
+	}
+	/** Takes the last anchor back. */
+	undo(): void {
+		const was = this.past[this.past.length - 1];
+		if (!was) return;
+		this.taken = [...this.taken, { anchors: this.anchors, from: this.from }];
+		this.past = this.past.slice(0, -1);
+		this.become(was);
+	}
+	/** Gives the anchor that was taken back again. */
+	redo(): void {
+		const next = this.taken[this.taken.length - 1];
+		if (!next) return;
+		this.past = [...this.past, { anchors: this.anchors, from: this.from }];
+		this.taken = this.taken.slice(0, -1);
+		this.become(next);
+	}
+	private become({ anchors, from }: Drawn): void {
+		this.anchors = anchors;
+		this.from = from;
+		this.closing = false;
+		this.pressed = undefined;
+		this.frozen = undefined;
+	}
+	/** The line is about to change by an anchor. */
+	private remember(): void {
+		this.past = [...this.past, { anchors: this.anchors, from: this.from }];
+		this.taken = [];
+	}
 
 	/** The place that what comes next is measured from. */
 	get last(): DrawnAnchor | undefined {
@@ -98,11 +143,11 @@ export class Pen {
 		if (this.kind === 'redraw')
 			return this.caught
 				? 'Come back to the line. Alt replaces the other side.'
-				: 'Draw from the line back to it with the button held; what lies between is replaced. Esc puts the pen away.';
+				: 'Draw from the line back to it with the button held; what lies between is replaced. Undo takes it back, Esc puts the pen away.';
 		if (this.kind === 'line') {
 			if (this.anchors.length === 0)
 				return 'Click for a corner, press and pull for a smooth anchor. Begin on an open end to go on from it.';
-			return 'Type a length or an angle. W clicks flowing anchors, C corners, X drops the last handle, Backspace takes the last back. Enter ends it, the first anchor closes it.';
+			return 'Type a length or an angle. W clicks flowing anchors, C corners, X drops the last handle, Backspace or undo takes the last back. Enter or Esc ends it, the first anchor closes it.';
 		}
 		if (this.kind === 'arc')
 			return (
@@ -202,6 +247,7 @@ export class Pen {
 		this.pressed = place;
 		this.pulling = false;
 		if (this.kind !== 'line') {
+			this.remember();
 			this.anchors = [...this.anchors, place];
 			return;
 		}
@@ -209,6 +255,7 @@ export class Pen {
 			this.closing = true;
 			return;
 		}
+		this.remember();
 		if (this.anchors.length === 0) {
 			const end = this.endUnder(p);
 			if (end) {
@@ -397,17 +444,11 @@ export class Pen {
 		const place = { x: from.x + right, y: from.y + up };
 		this.at = place;
 		this.frozen = undefined;
+		this.remember();
 		this.anchors = [...this.anchors, { ...place, ...(this.flowing ? { flowing: true } : {}) }];
 		if (this.kind === 'line') return;
 		if (this.anchors.length === 3 || (this.kind !== 'arc' && this.kind !== 'circle by three'))
 			this.putShape();
-	}
-
-	/** The last anchor is taken back. */
-	back(): void {
-		this.anchors = this.anchors.slice(0, -1);
-		this.closing = false;
-		if (this.anchors.length === 0) this.from = undefined;
 	}
 
 	/** The last anchor's kind, and that of those that follow. */
@@ -454,11 +495,9 @@ export class Pen {
 	}
 
 	clear(): void {
-		this.anchors = [];
-		this.from = undefined;
-		this.closing = false;
-		this.pressed = undefined;
-		this.frozen = undefined;
+		this.become({ anchors: [], from: undefined });
+		this.past = [];
+		this.taken = [];
 		this.trail = [];
 		this.bench.endDrag();
 	}

@@ -34,7 +34,13 @@ export function addTraced(
 	const name = stem(reference.name);
 	const placed = traced.paths.map((path) => placePath(path, reference));
 	const { fills } = traced;
-	if (!fills) return addPaths(drawing, placed, name, 'cut', newId);
+	if (!fills) {
+		// The middle of a drawn line is as open as it was drawn.
+		const { put = [] } = addPaths(drawing, placed, name, 'cut', newId);
+		return {
+			put: put.map((o) => (o.type === 'outline' && !o.closed ? { ...o, openOnPurpose: true } : o))
+		};
+	}
 	const put: DrawingRecord[] = [];
 	let at = drawing;
 	const add = (records: readonly DrawingRecord[]) => {

@@ -5,7 +5,7 @@ import { arcsToCubics } from '../../geometry/segment';
 import { segmentToCurve } from './anchors';
 import type { Drawing, DrawingRecord, KeptLine } from '../drawing';
 import type { Edit } from '../history';
-import type { Round } from '../rounds';
+import { scaledRound } from '../rounds';
 import { ANCHOR_STRIDE, detached, MARK_STRIDE, madePlain, segmentTotal, type Outline } from '../outline';
 import { recipeType, type Recipe } from '../recipes/recipes';
 
@@ -50,11 +50,6 @@ export function transformOutline(outline: Outline, m: Affine): Outline {
 			: {})
 	};
 }
-
-const scaledRound = (r: Round, scale: number): Round =>
-	'radius' in r
-		? { ...r, radius: r.radius * scale }
-		: { ...r, first: r.first * scale, second: r.second * scale };
 
 /**
  * What a recipe becomes under a map of its result; undefined where it is made plain. One made from other lines keeps its
