@@ -42,6 +42,7 @@ import { isLoose, shown, shownMarks } from '../core/document/output';
 import { moveBy, placeOutlines, transformOutline } from '../core/document/edits/transform';
 import { referenceBox } from '../core/document/edits/placement';
 import { breakOutline } from '../core/document/edits/structure';
+import { liesWithin, type Within } from '../core/document/edits/within';
 import { toProblem, type Problem } from '../core/errors';
 import type { Worst } from '../core/geometry/deviation';
 import { twoWayDistance } from '../core/geometry/edge-tree';
@@ -125,7 +126,21 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	/** How far along the line a soft pull goes, mm. */
 	reachAlong = $state.raw<Reach>({ before: 20, after: 20 });
 	/** How far the selected outlines are carried while they are dragged, mm. */
-	carried = $state.raw<{ right: number; up: number } | undefined>();
+	carried = $state.raw<
+		| {
+				readonly right: number;
+				readonly up: number;
+				/** The outlines alone, without what lies in them. */
+				readonly alone: boolean;
+		  }
+		| undefined
+	>();
+	/** What lies in the selected pieces and goes along with them. */
+	readonly within: Within = $derived.by(() => {
+		const { outlines, marks, tied } = liesWithin(this.drawing, this.selection.loose);
+		return { outlines, marks: marks.filter((m) => !this.selection.selected.has(m.id)), tied };
+	});
+	private toldWithin = false;
 	/** What is drawn with, while it is. */
 	pen = $state.raw<Pen | undefined>();
 	/** The numbers of the drag or of the line being drawn, told and typed at the pointer. */
@@ -178,10 +193,18 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	);
 	/** What follows what is held. */
 	readonly following = new Following(this, makeFar);
+	private get carriedLoose(): readonly Outline[] {
+		const { loose } = this.selection;
+		return this.carried?.alone ? loose : [...loose, ...this.within.outlines];
+	}
+	private get carriedSpots(): readonly Spot[] {
+		const { selectedSpots } = this.selection;
+		return this.carried?.alone ? selectedSpots : [...selectedSpots, ...this.within.marks];
+	}
 	readonly carriedOutlines: readonly Outline[] = $derived.by(() => {
 		const { carried } = this;
 		return carried
-			? this.selection.loose.map((o) => transformOutline(o, moveBy(carried.right, carried.up)))
+			? this.carriedLoose.map((o) => transformOutline(o, moveBy(carried.right, carried.up)))
 			: [];
 	});
 	get draft(): Outline | undefined {
@@ -581,8 +604,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** Outlines that were carried stay where they are, as one step. */
 	releaseCarried(): void {
-		const { carried } = this;
-		const { loose, selectedSpots: spots } = this.selection;
+		const { carried, carriedLoose: loose, carriedSpots: spots, within } = this;
 		this.carried = undefined;
 		this.endDrag();
 		if (carried && this.selection.tied.length) this.offerPlain(this.selection.tied);
@@ -597,6 +619,12 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		this.commit(
 			loose.length === 1 ? `Move "${loose[0].name}"` : `Move ${loose.length} outlines`,
 			withSpots(placeOutlines(this.drawing, loose, map), spots, map)
+		);
+		const along = within.outlines.length + within.marks.length;
+		if (carried.alone || along + within.tied === 0 || this.toldWithin) return;
+		this.toldWithin = true;
+		this.tell(
+			`What lies in it went along${within.tied ? `, but for ${within.tied} that ${within.tied === 1 ? 'is' : 'are'} tied fast` : ''}. With Alt held the outline moves alone.`
 		);
 	}
 

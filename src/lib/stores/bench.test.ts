@@ -162,7 +162,7 @@ describe('operations', () => {
 		if (!(operation instanceof CornerOperation)) throw new Error('no corner');
 		operation.set({ amount: 25 });
 		await operation.settled();
-		expect(operation.problem!.sentence).toMatch(/largest that does is 9.99 mm/);
+		expect(operation.problem!.sentence).toMatch(/largest that does is 10 mm/);
 		keepOperation(bench);
 		expect(bench.stepNames).toEqual([]);
 		operation.set({ amount: 3 });

@@ -1,5 +1,6 @@
 /** What would stop the cut: found behind the work, gone to, mended. */
 import { FAULT_WORDS, type Fault } from '../core/check/fault';
+import { bothCutFaults } from '../core/check/both-cut';
 import { checkedOf, tryMend } from '../core/check/mend-all';
 import type { Outline } from '../core/document/outline';
 import { toProblem, type Problem } from '../core/errors';
@@ -36,13 +37,16 @@ export class Readiness {
 
 	private async check(): Promise<void> {
 		const request = ++this.request;
-		const { outlines, paths, mayBeOpen } = checkedOf(this.bench.drawing);
+		const checked = checkedOf(this.bench.drawing);
+		const { outlines, paths, mayBeOpen } = checked;
 		const answer = await behind
 			.run('check', [[...paths], { mayBeOpen }])
 			.answer.catch((error: unknown) => ({ ok: false as const, problem: toProblem(error) }));
 		if (request !== this.request || answer.ok === 'stale') return;
 		this.checking = false;
-		const faults: Fault[] = answer.ok ? [...answer.value] : [unchecked(answer.problem, paths[0]?.segs)];
+		const faults: Fault[] = answer.ok
+			? [...answer.value, ...bothCutFaults(checked)]
+			: [unchecked(answer.problem, paths[0]?.segs)];
 		const unsized = this.bench.references.find((r) => r.pxPerMm === undefined);
 		if (unsized) {
 			faults.unshift({

@@ -453,7 +453,7 @@
 		onpick={(station) => {
 			bench.finding = false;
 			const same = bench.station === station && trayOpen;
-			if (!bench.operation) trayOpen = !same;
+			if (!bench.operation && !bench.pen) trayOpen = !same;
 			else bench.dropOperation();
 			bench.station = station;
 			if (station === 'mend' && bench.readiness.faults.length && bench.readiness.at < 0)

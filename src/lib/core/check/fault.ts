@@ -10,6 +10,8 @@ export type FaultKind =
 	| 'crumb'
 	| 'doubled'
 	| 'overlap'
+	/** A line and one that is made beside it would both be cut. */
+	| 'both-cut'
 	| 'self-crossing'
 	| 'zero-segments'
 	| 'spike'
@@ -62,6 +64,7 @@ export const FAULT_WORDS: Readonly<Record<FaultKind, readonly [string, string]>>
 	crumb: ['crumb', 'crumbs'],
 	doubled: ['doubled outline', 'doubled outlines'],
 	overlap: ['doubled stretch', 'doubled stretches'],
+	'both-cut': ['pair that would both be cut', 'pairs that would both be cut'],
 	'self-crossing': ['crossing', 'crossings'],
 	'zero-segments': ['doubled anchor', 'doubled anchors'],
 	spike: ['spike', 'spikes'],

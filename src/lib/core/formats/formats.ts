@@ -1,7 +1,8 @@
 /** The table of drawing formats: opening, saving, the command line and the picker all go by it. A new one is its file and a line here. */
 import { strFromU8, strToU8 } from 'fflate';
 import { newDrawing, type Drawing } from '../document/drawing';
-import { output, type OutputQuestion } from '../document/output';
+import { isFollower, setOf } from '../document/graph';
+import { output, type OutputLine, type OutputQuestion } from '../document/output';
 import { CoreError, done, failed, type Result } from '../errors';
 import type { Point } from '../geometry/point';
 import { groupPieces } from '../plane/pieces';
@@ -150,6 +151,19 @@ export function* readLinesSteps(bytes: Uint8Array, name: string): Generator<numb
 	}
 }
 
+/** Pieces by nesting; lines that a recipe makes beside others nest among themselves alone, never as rings with their sources. */
+function groupedApart(lines: readonly OutputLine[]): number[][] {
+	const sets = new Map<string, number[]>();
+	lines.forEach(({ outline }, i) => {
+		const key = isFollower(outline) ? setOf(outline) : '';
+		sets.set(key, [...(sets.get(key) ?? []), i]);
+	});
+	const groups = [...sets.values()].flatMap((list) =>
+		groupPieces(list.map((i) => lines[i].path)).map((group) => group.map((k) => list[k]))
+	);
+	return groups.sort((a, b) => a[0] - b[0]);
+}
+
 /** What goes out of a drawing, closed outlines with their holes as pieces. */
 export function writtenOf(drawing: Drawing, question: OutputQuestion = {}, look: Look = 'lines'): Written {
 	const { lines, marks } = output(drawing, question);
@@ -168,7 +182,7 @@ export function writtenOf(drawing: Drawing, question: OutputQuestion = {}, look:
 	const open = paths.flatMap((path, i) => (!path.closed && path.types.length ? [[i]] : []));
 	return {
 		name: drawing.name,
-		pieces: [...groupPieces(paths), ...open].map(piece),
+		pieces: [...groupedApart(lines), ...open].map(piece),
 		points: marks.map(({ mark, layer }) => ({ x: mark.x, y: mark.y, layer: layer.name }))
 	};
 }

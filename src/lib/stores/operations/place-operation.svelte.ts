@@ -199,8 +199,10 @@ export class PlaceOperation extends Operation {
 
 /** Moves, turns, scales, mirrors or copies the selected outlines. */
 export function beginPlace(bench: Bench): PlaceOperation | undefined {
-	const outlines = bench.selection.selectedOutlines.filter((o) => !o.locked);
-	const marks = bench.selection.selectedSpots.filter((s) => s.type === 'mark');
+	// A piece takes along what lies in it.
+	const { within } = bench;
+	const outlines = [...bench.selection.selectedOutlines.filter((o) => !o.locked), ...within.outlines];
+	const marks = [...bench.selection.selectedSpots.filter((s) => s.type === 'mark'), ...within.marks];
 	if (outlines.length + marks.length === 0) return undefined;
 	bench.leave();
 	return new PlaceOperation(outlines, marks);

@@ -158,8 +158,10 @@ export function placeHandle(
 		const along = Math.max(0, ((x - points[at]) * dx + (y - points[at + 1]) * dy) / size);
 		points[mine] = points[at] + (dx / size) * along;
 		points[mine + 1] = points[at + 1] + (dy / size) * along;
-	} else if (kind === 'flowing') marks[MARK_STRIDE * i + 2] |= side === 'in' ? HELD_IN : HELD_OUT;
-	else if (kind !== 'corner') {
+	} else if (kind === 'flowing' && !isHeld(marks, i, otherSide(side))) {
+		marks[MARK_STRIDE * i + 2] |= side === 'in' ? HELD_IN : HELD_OUT;
+	} else if (kind !== 'corner') {
+		if (kind === 'flowing') marks[MARK_STRIDE * i + 2] |= side === 'in' ? HELD_IN : HELD_OUT;
 		const dx = points[at] - x;
 		const dy = points[at + 1] - y;
 		const size = Math.hypot(dx, dy);
@@ -172,6 +174,9 @@ export function placeHandle(
 	}
 	return flow({ ...base, points, marks });
 }
+
+const isHeld = (marks: Uint8Array, i: number, side: Side): boolean =>
+	(marks[MARK_STRIDE * i + 2] & (side === 'in' ? HELD_IN : HELD_OUT)) !== 0;
 
 /** Whether an anchor is smooth or even and the side opposite to a handle is a straight. */
 function isTiedToStraight(outline: Outline, i: number, side: Side): boolean {
@@ -530,7 +535,7 @@ export function setKind(outline: Outline, ids: ReadonlySet<number>, kind: Anchor
 			if (!ids.has(base.anchors[i])) continue;
 			const id = base.anchors[i];
 			// Between a straight and a curve the straight stays: the handle of the curve comes to lie on its line.
-			if (kind !== 'flowing' && isStraightToCurve(base, i)) continue;
+			if (kind !== 'flowing' && keepsStraight(outline, anchorIndex(outline, id)!, ids)) continue;
 			base = curveBeside(base, i, 'out');
 			base = curveBeside(base, anchorIndex(base, id) ?? i, 'in');
 		}
@@ -576,6 +581,14 @@ export function setKind(outline: Outline, ids: ReadonlySet<number>, kind: Anchor
 	return flow(alignedToStraights({ ...base, points, marks }, ids));
 }
 
+/** Whether an anchor stands between a straight and a curve, and the other end of the straight is not meant too. */
+function keepsStraight(outline: Outline, i: number, ids: ReadonlySet<number>): boolean {
+	if (!isStraightToCurve(outline, i)) return false;
+	const n = outline.anchors.length;
+	const isAfter = outline.marks[MARK_STRIDE * i + 1] === STRAIGHT;
+	return !ids.has(outline.anchors[isAfter ? (i + 1) % n : (i + n - 1) % n]);
+}
+
 /** Whether one side of an anchor is a straight and the other a curve. */
 function isStraightToCurve(outline: Outline, i: number): boolean {
 	const n = outline.anchors.length;
@@ -614,6 +627,13 @@ export function flow(outline: Outline): Outline {
 		if (la > 0) {
 			dx += ((points[after] - x) / la) * (lb || 1);
 			dy += ((points[after + 1] - y) / la) * (lb || 1);
+		}
+		if (hasBefore && hasAfter && (held === HELD_IN || held === HELD_OUT)) {
+			// The handle that is held gives the tangent to the other one.
+			const k = at + (held === HELD_IN ? 2 : 4);
+			const sign = held === HELD_IN ? -1 : 1;
+			const [hx, hy] = [sign * (points[k] - x), sign * (points[k + 1] - y)];
+			if (hx !== 0 || hy !== 0) [dx, dy] = [hx, hy];
 		}
 		const size = Math.hypot(dx, dy) || 1;
 		if (!(held & HELD_IN)) {
