@@ -188,13 +188,22 @@ export function formatLength(mm: number, unit: LengthUnit): string {
 /** The same without its unit, for fields that show it beside. */
 export function lengthDigits(mm: number, unit: LengthUnit): string {
 	const digits = { mm: 2, cm: 3, in: 3, ft: 4 }[unit];
-	const text = (mm / MM_PER[unit]).toFixed(digits).replace(/\.?0+$/, '');
+	return formatNumber(mm / MM_PER[unit], digits);
+}
+
+/** A number for people: so many decimals at most, no needless zeros, no minus before a zero. Every number shown goes this way. */
+export function formatNumber(value: number, decimals: number): string {
+	const text = value
+		.toFixed(decimals)
+		.replace(/(\.\d*?)0+$/, '$1')
+		.replace(/\.$/, '');
 	return text === '-0' ? '0' : text;
 }
 
 /** An area for people. */
 export function formatArea(mm2: number, unit: LengthUnit): string {
-	if (unit === 'mm') return mm2 >= 10000 ? `${(mm2 / 100).toFixed(1)} cm²` : `${mm2.toFixed(1)} mm²`;
-	if (unit === 'cm') return `${(mm2 / 100).toFixed(2)} cm²`;
-	return `${(mm2 / 645.16).toFixed(3)} in²`;
+	if (unit === 'mm')
+		return mm2 >= 10000 ? `${formatNumber(mm2 / 100, 1)} cm²` : `${formatNumber(mm2, 1)} mm²`;
+	if (unit === 'cm') return `${formatNumber(mm2 / 100, 2)} cm²`;
+	return `${formatNumber(mm2 / 645.16, 3)} in²`;
 }

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Numbers at the pointer while something is dragged or drawn: along and at, right and up; each can be typed. */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { lengthDigits, parseLength, parseNumber } from '$lib/core/units';
+	import { lengthDigits, parseLength, parseNumber, formatNumber } from '$lib/core/units';
 	import { backToSurface } from '../parts/focus';
 
 	let { bench }: { bench: Bench } = $props();
@@ -26,7 +26,8 @@
 		};
 	});
 	const shown = (name: Name) =>
-		typed[name] ?? (name === 'at' ? `${values.at.toFixed(1)}°` : lengthDigits(values[name], bench.unit));
+		typed[name] ??
+		(name === 'at' ? `${formatNumber(values.at, 1)}°` : lengthDigits(values[name], bench.unit));
 
 	$effect(() => {
 		if (measure) return;

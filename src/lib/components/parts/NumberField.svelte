@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** A length or a plain number that can be typed with a unit, a fraction or a sum. */
 	import type { LengthUnit } from '$lib/core/document/drawing';
-	import { lengthDigits, parseLength, parseNumber } from '$lib/core/units';
+	import { lengthDigits, parseLength, parseNumber, formatNumber } from '$lib/core/units';
 	import { backToSurface } from './focus';
 
 	interface Props {
@@ -44,7 +44,7 @@
 			? ''
 			: kind === 'length'
 				? `${lengthDigits(value, unit)} ${unit}`
-				: `${value.toFixed(digits).replace(/\.0+$|(\.\d*?)0+$/, '$1')}${suffix}`
+				: `${formatNumber(value, digits)}${suffix}`
 	);
 
 	function take(): void {

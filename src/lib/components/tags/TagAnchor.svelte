@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** On the tag: the selected anchors, their place, kind, handles, and how both sides meet. */
+	import { formatNumber } from '$lib/core/units';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import {
 		ANCHOR_KINDS,
@@ -180,7 +181,7 @@
 		{#if meeting}
 			<span class="quiet" data-fact="meets"
 				>{meeting.how === 'place'
-					? `turns ${Math.abs(meeting.turn).toFixed(1)}° here`
+					? `turns ${formatNumber(Math.abs(meeting.turn), 1)}° here`
 					: meeting.how === 'direction'
 						? 'meets in direction only'
 						: 'meets in curvature'}</span

@@ -6,7 +6,7 @@
 	import { SVGRenderer } from 'echarts/renderers';
 	import type { LengthUnit } from '$lib/core/document/drawing';
 	import { theme } from '$lib/stores/theme.svelte';
-	import { formatLength, MM_PER } from '$lib/core/units';
+	import { formatLength, MM_PER, formatNumber } from '$lib/core/units';
 	import type { ChartPoint } from '$lib/core/operations/work';
 
 	echarts.use([LineChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
@@ -54,7 +54,7 @@
 						nameTextStyle: { color: colour('--soft') },
 						axisLabel: {
 							color: colour('--soft'),
-							formatter: (v: number) => String(+Math.pow(10, v).toPrecision(1))
+							formatter: (v: number) => formatNumber(+Math.pow(10, v).toPrecision(1), 4)
 						},
 						splitLine: { show: false },
 						axisLine: { onZero: false, lineStyle: { color: colour('--soft') } }
@@ -68,7 +68,7 @@
 						nameLocation: 'middle',
 						nameGap: 32,
 						nameTextStyle: { color: colour('--soft') },
-						axisLabel: { color: colour('--soft') },
+						axisLabel: { color: colour('--soft'), formatter: (v: number) => formatNumber(v, 0) },
 						splitLine: { lineStyle: { color: colour('--wash') } }
 					},
 					series: [

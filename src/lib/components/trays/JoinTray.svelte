@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** How far ends may lie apart, and whether they move. */
+	import { formatNumber } from '$lib/core/units';
 	import { Switch } from '@skeletonlabs/skeleton-svelte';
 	import NumberField from '../parts/NumberField.svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
@@ -36,7 +37,7 @@
 					{operation.preview.length === 1 ? 'line' : 'lines'} from {operation.outlines.length}</span
 				>
 				<span><b data-fact="unjoined">{operation.joined.unjoined}</b> loose ends left</span>
-				<span class="quiet">ends move {operation.joined.drift.toFixed(3)} mm at most</span>
+				<span class="quiet">ends move {formatNumber(operation.joined.drift, 3)} mm at most</span>
 			{/if}
 		{/snippet}
 	</OperationStrip>

@@ -3,7 +3,7 @@
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { MeetOperation } from '$lib/stores/operations/meet-operation.svelte';
 	import type { GivesWay, Meeting, MeetWay } from '$lib/core/document/edits/meet';
-	import { formatLength } from '$lib/core/units';
+	import { formatLength, formatNumber } from '$lib/core/units';
 	import Choice from '../parts/Choice.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
@@ -25,7 +25,7 @@
 		m.how === 'apart'
 			? `${formatLength(m.gap, bench.unit)} apart`
 			: m.how === 'place'
-				? `at ${Math.abs(m.turn).toFixed(1)}°`
+				? `at ${formatNumber(Math.abs(m.turn), 1)}°`
 				: m.how === 'direction'
 					? `in direction, radius ${radius(m.before)} and ${radius(m.after)}`
 					: `in curvature, radius ${radius(m.after)}`;

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { formatNumber } from '$lib/core/units';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { OffsetOperation } from '$lib/stores/operations/offset-operation.svelte';
 	import Choice from '../parts/Choice.svelte';
@@ -114,7 +115,7 @@
 			>
 			<span><b data-fact="anchors">{operation.anchorsAfter}</b> anchors</span>
 			<span class="quiet"
-				>within {operation.error < 0.0005 ? '0.0005' : operation.error.toFixed(4)} mm of true</span
+				>within {operation.error < 0.0005 ? '0.0005' : formatNumber(operation.error, 4)} mm of true</span
 			>
 			{#if operation.fallback}<span class="quiet">the careful way had to serve here</span>{/if}
 			{#if operation.partly}<span class="quiet">{operation.partly.sentence}</span>{/if}

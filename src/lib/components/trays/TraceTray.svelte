@@ -3,7 +3,7 @@
 	import { Slider, Switch } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { TraceOperation } from '$lib/stores/operations/trace-operation.svelte';
-	import { formatLength } from '$lib/core/units';
+	import { formatLength, formatNumber } from '$lib/core/units';
 	import { CHANNELS, type Channel } from '$lib/core/trace/picture';
 	import type { Way } from '$lib/core/trace/ways';
 	import Choice from '../parts/Choice.svelte';
@@ -303,9 +303,9 @@
 				<span><b data-fact="anchors">{result.anchors}</b> anchors</span>
 				<span
 					>at worst <b data-fact="worst">{formatLength(result.worst, bench.unit)}</b>
-					({(result.worst * pxPerMm).toFixed(2)} px) from the edge, on average
+					({formatNumber(result.worst * pxPerMm, 2)} px) from the edge, on average
 					<b data-fact="mean">{formatLength(result.mean, bench.unit)}</b>
-					({(result.mean * pxPerMm).toFixed(2)} px)
+					({formatNumber(result.mean * pxPerMm, 2)} px)
 					<button class="word" onclick={() => bench.seeWorst()} data-act="see-worst">see the worst</button
 					></span
 				>

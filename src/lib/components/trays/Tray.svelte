@@ -2,7 +2,7 @@
 	/** The hand tray above the station in use: its few tools, or what was typed. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { COMMANDS, findCommands, keyName } from '$lib/stores/commands/commands';
-	import { formatLength } from '$lib/core/units';
+	import { formatLength, formatNumber } from '$lib/core/units';
 	import NumberField from '../parts/NumberField.svelte';
 	import CutTray from './CutTray.svelte';
 	import LookTray from './LookTray.svelte';
@@ -126,7 +126,7 @@
 							bench.unit
 						)}</span
 					>
-					<span class="quiet">{(reference.pxPerMm * 25.4).toFixed(1)} dpi</span>
+					<span class="quiet">{formatNumber(reference.pxPerMm * 25.4, 1)} dpi</span>
 				{:else}<span class="loose">no true size yet</span>{/if}
 				<NumberField
 					label="Resolution"
@@ -186,7 +186,7 @@
 						least={0.01}
 						onset={(mm) => bench.pictures.setTrueSize(sizedReference, picked / mm)}
 					/>
-					<span class="quiet">{picked.toFixed(1)} px</span>
+					<span class="quiet">{formatNumber(picked, 1)} px</span>
 				{:else if picked && sizedReference.pxPerMm}
 					<span
 						>They are <b data-fact="ruler">{formatLength(picked / sizedReference.pxPerMm, bench.unit)}</b> apart.</span

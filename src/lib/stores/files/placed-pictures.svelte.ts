@@ -1,4 +1,5 @@
 /** The pictures on the paper: brought in, sized, straightened, placed by hand. */
+import { formatNumber } from '../../core/units';
 import type { Point } from '../../core/geometry/point';
 import { pictureKey, type Reference } from '../../core/document/drawing';
 import {
@@ -155,7 +156,7 @@ export class PlacedPictures {
 			this.bench.station = statedPxPerMm ? 'trace' : 'size';
 			this.bench.tell(
 				statedPxPerMm
-					? `The file states ${(statedPxPerMm * 25.4).toFixed(0)} dpi, so the picture is ${(widthPx / statedPxPerMm).toFixed(1)} × ${(heightPx / statedPxPerMm).toFixed(1)} mm.`
+					? `The file states ${formatNumber(statedPxPerMm * 25.4, 0)} dpi, so the picture is ${formatNumber(widthPx / statedPxPerMm, 1)} × ${formatNumber(heightPx / statedPxPerMm, 1)} mm.`
 					: 'The file states no true size. Pick two points whose distance you know.'
 			);
 		} catch (error) {
