@@ -80,7 +80,7 @@ test('a corner is rounded to a true arc; a radius that does not fit names the la
 	await page.keyboard.press('Shift+R');
 	await page.getByLabel('Radius').fill('50');
 	await page.keyboard.press('Enter');
-	await expect(page.locator('.tray .trouble')).toContainText('largest that does is 29.99 mm');
+	await expect(page.locator('.tray .trouble')).toContainText('largest that does is 30 mm');
 	await page.getByLabel('Radius').fill('5');
 	await page.keyboard.press('Enter');
 	await expect(page.locator('[data-act=keep]')).toBeEnabled();

@@ -195,7 +195,7 @@ test('layers: a line put on one of another purpose, hidden, held back; what goes
 	await layer.getByRole('button', { name: 'put here' }).click();
 	await layer.getByLabel('What is done with Layer 2').selectOption('guide');
 	await page.locator('[data-station=cut]').click();
-	await expect(page.getByText('Nothing stops the cut. 1 outline in true millimetres.')).toBeVisible();
+	await expect(page.getByText('Nothing stops the cut. 1 line goes out in true millimetres.')).toBeVisible();
 	const svg = (await exported(page, page.locator('[data-export=svg]'))).toString();
 	expect(svg.match(/<path/g)).toHaveLength(1);
 	expect(svg).toContain('Panel, outside');

@@ -58,7 +58,7 @@ test('numbers for people always show their unit', () => {
 	expect(lengthDigits(12.5, 'cm')).toBe('1.25');
 	expect(formatArea(645.16, 'in')).toBe('1 in²');
 	expect(formatArea(12345, 'mm')).toBe('123.5 cm²');
-	expect(formatArea(120, 'cm')).toBe('1.20 cm²');
+	expect(formatArea(120, 'cm')).toBe('1.2 cm²');
 	expect(MM_PER.ft).toBeCloseTo(12 * MM_PER.in, 9);
 	expect(parseNumber('45°')).toEqual({ ok: true, value: 45 });
 	expect(parseNumber('x').ok).toBe(false);

@@ -87,7 +87,7 @@ export function* mendAllSteps(drawing: Drawing, newId: NewId): Generator<number,
 }
 
 /** Share of a line's length: a gap above it is closed by a person, who knows what was meant. */
-const CLEAR_GAP = 0.1;
+const CLEAR_GAP = 1 / 3;
 
 /** Whether a mend only guesses what was meant. */
 function isGuess(fault: Fault, { paths }: Checked): boolean {
