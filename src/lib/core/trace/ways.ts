@@ -4,7 +4,8 @@ import type { Deviation } from '../geometry/deviation';
 import type { Path } from '../geometry/path';
 import { alphaAsInk, channelOf, type Channel, type ColourPicture, type GreyPicture } from './picture';
 import { localTone } from './prepare';
-import { toneHistogram } from './threshold';
+import { isWithinNoise, plainPaper } from './paper';
+import { edgeTone, toneHistogram } from './threshold';
 import { traceByTone, type Trace, type TraceOptions, type TraceProgress } from './trace';
 import { traceByColours } from './trace-colours';
 import { traceLineCentres } from './trace-lines';
@@ -57,10 +58,30 @@ export function tracePicture(source: PictureSource, options: WayOptions): Genera
 }
 
 /** The tones that a way looks at, before anything is done to them. */
-export function tonesFor(source: PictureSource, options: Pick<WayOptions, 'way' | 'channel'>): GreyPicture {
+export function tonesFor(source: PictureSource, options: Omit<WayOptions, 'pxPerMm'>): GreyPicture {
 	if (options.way === 'alpha') return source.alpha();
 	const grey = source.grey(options.channel);
-	return options.way === 'local-tone' ? localTone(grey) : grey;
+	if (options.way === 'levels') return grey;
+	const clean = withPlainPaper(grey, options);
+	return options.way === 'local-tone' ? localTone(clean) : clean;
+}
+
+const cleaned = new WeakMap<GreyPicture, Map<boolean, GreyPicture>>();
+
+/**
+ * Where the threshold would lie within the noise of paper, the paper is made plain. What a person has set by hand is left to
+ * them.
+ */
+function withPlainPaper(grey: GreyPicture, options: Omit<WayOptions, 'pxPerMm'>): GreyPicture {
+	const { threshold = 'auto', light = false, black = 0, white = 255 } = options;
+	if (threshold !== 'auto' || black > 0 || white < 255) return grey;
+	const before = cleaned.get(grey) ?? new Map<boolean, GreyPicture>();
+	const known = before.get(light);
+	if (known) return known;
+	const isNoisy = isWithinNoise(grey, edgeTone(toneHistogram(grey.grey)), light);
+	const clean = (isNoisy ? plainPaper(grey, light) : undefined) ?? grey;
+	cleaned.set(grey, before.set(light, clean));
+	return clean;
 }
 
 /**
