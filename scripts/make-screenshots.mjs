@@ -79,6 +79,8 @@ try {
 	await shot('draw');
 	await page.keyboard.press('Escape');
 	await page.keyboard.press('Escape');
+	// The line was kept; it is not wanted here.
+	await page.keyboard.press('Control+z');
 	await page.keyboard.press('t');
 	await page.locator('[data-act=keep]:not([disabled])').waitFor();
 	await page.keyboard.press('Enter');

@@ -19,6 +19,7 @@
 	<section class="slip opening" aria-label="What came of the file" data-testid="opened">
 		<p><b>{opened.name}</b>: {opened.outlines} {opened.outlines === 1 ? 'outline' : 'outlines'}.</p>
 		{#if opened.unit}
+			<p class="quiet">It says no unit. Its numbers are</p>
 			<Choice
 				label="Its numbers are"
 				value={opened.unit}

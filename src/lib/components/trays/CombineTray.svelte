@@ -29,6 +29,15 @@
 			items={OPS}
 			onpick={(v) => operation.set({ op: v as CombineOperation['op'] })}
 		/>
+		{#if operation.op === 'difference'}
+			<span class="quiet" data-fact="first">"{operation.first}" less the rest</span>
+			<button
+				class="word"
+				onclick={() => operation.swap()}
+				data-act="swap-first"
+				title="Another piece is the first one (Shift+W)">another first</button
+			>
+		{/if}
 		{#if operation.op === 'regions'}
 			<Switch
 				class="switch"

@@ -57,6 +57,7 @@
 		>{goingOut.filled ? 'filled pieces' : 'hair lines'}</button
 	>
 	{#if layers.length > 1}
+		<span class="quiet">layers</span>
 		{#each layers as layer (layer.name)}
 			<button
 				class="word"

@@ -16,12 +16,12 @@ import type { Imported } from './imported';
 /** Everything read from a file: outlines, single points, layers as the file has them. */
 export function addImported(drawing: Drawing, imported: Imported, name: string, newId: NewId): Edit {
 	const put: DrawingRecord[] = [];
-	const layers = new Map(layersOf(drawing).map((layer) => [layer.name, layer.id]));
+	const layers = new Map(layersOf(drawing).map((layer) => [layer.name.toLowerCase(), layer.id]));
 	const colours = new Map(imported.layers?.map((layer) => [layer.name, layer.colour]));
 	let rank = nextRank(drawing);
 	const layerFor = (label: string | undefined, colour: string | undefined): string => {
 		if (!label || label === '0') return 'cut';
-		const known = layers.get(label);
+		const known = layers.get(label.toLowerCase());
 		if (known) return known;
 		const layer: Layer = {
 			type: 'layer',
@@ -31,7 +31,7 @@ export function addImported(drawing: Drawing, imported: Imported, name: string, 
 			purpose: 'cut',
 			colour: colours.get(label) ?? colour ?? '#1c3f5e'
 		};
-		layers.set(label, layer.id);
+		layers.set(label.toLowerCase(), layer.id);
 		put.push(layer);
 		return layer.id;
 	};

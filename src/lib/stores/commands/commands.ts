@@ -21,6 +21,7 @@ import { shownMarks } from '../../core/document/output';
 import { HAND_COMMANDS } from './hand-commands';
 import { LOOK_COMMANDS } from './look-commands';
 import { isMendable } from '../../core/check/mend-all';
+import { CombineOperation } from '../operations/combine-operation.svelte';
 import { needsAnchors, needsEntered, needsOutlines, needsSegment, type Command } from './command';
 
 export type { Command } from './command';
@@ -270,6 +271,20 @@ export const COMMANDS: readonly Command[] = [
 			b.selection.selectedOutlines.some((o) => !o.closed) ? undefined : 'Select an open outline first.',
 		run: (b) =>
 			b.commit('Close', { put: b.selection.selectedOutlines.filter((o) => !o.closed).map((o) => closed(o)) })
+	},
+	{
+		id: 'swap-first',
+		word: 'Another first',
+		line: 'While the first is taken less the rest: another of the pieces is the first.',
+		also: 'swap order subtract minus which difference',
+		key: 'Shift+w',
+		why: (b) =>
+			b.operation instanceof CombineOperation && b.operation.op === 'difference'
+				? undefined
+				: 'Combine outlines first, and take the first less the rest.',
+		run: (b) => {
+			if (b.operation instanceof CombineOperation) b.operation.swap();
+		}
 	},
 	{
 		id: 'open-on-purpose',

@@ -1,7 +1,7 @@
 /** Closed outlines made one: all, common, first less the rest, regions picked. */
 import type { Drawing } from '../../core/document/drawing';
 import type { NewId } from '../../core/document/edits/operations';
-import { combineOutlines, type SourceFate } from '../../core/document/edits/structure';
+import { combineOutlines, isMixed, type SourceFate } from '../../core/document/edits/structure';
 import type { Edit } from '../../core/document/history';
 import { lineOf, type Outline } from '../../core/document/outline';
 import type { Problem } from '../../core/errors';
@@ -9,7 +9,7 @@ import { anchorCount, isInside } from '../../core/geometry/measure';
 import type { CombineInput, CombineOp, CombinedPiece } from '../../core/plane/area';
 import { groupPieces } from '../../core/plane/pieces';
 import type { Bench } from '../bench.svelte';
-import { Operation } from './operation.svelte';
+import { Operation, type AfterKeeping } from './operation.svelte';
 
 /** Combines pieces: an outer outline among the selected with its holes is one input, in the order of selection. */
 export class CombineOperation extends Operation {
@@ -27,13 +27,34 @@ export class CombineOperation extends Operation {
 	/** All regions there are, and which of them were picked to be left out. */
 	private regions: readonly CombinedPiece[] = [];
 	private out: ReadonlySet<number> = new Set();
-	private readonly inputs: CombineInput[];
+	/** Pieces with their holes, the one that the others are taken from first. */
+	private groups: readonly (readonly number[])[];
+	/** The piece from which the rest is taken away. */
+	first = $state('');
 
 	constructor(readonly outlines: readonly Outline[]) {
 		super();
 		const paths = outlines.map(lineOf);
-		this.inputs = groupPieces(paths).map((group) => [{ paths: group.map((i) => paths[i]), rule: 'evenodd' }]);
+		this.groups = groupPieces(paths);
+		this.first = this.nameOfFirst;
 		this.anchorsBefore = paths.reduce((sum, path) => sum + anchorCount(path), 0);
+	}
+
+	private get nameOfFirst(): string {
+		const [[outer] = []] = this.groups;
+		return outer === undefined ? '' : this.outlines[outer].name;
+	}
+	private get inputs(): CombineInput[] {
+		const paths = this.outlines.map(lineOf);
+		return this.groups.map((group) => [{ paths: group.map((i) => paths[i]), rule: 'evenodd' }]);
+	}
+	/** The next piece becomes the first. */
+	swap(): void {
+		const [first, ...rest] = this.groups;
+		if (rest.length === 0) return;
+		this.groups = [...rest, first];
+		this.first = this.nameOfFirst;
+		this.change(0);
 	}
 
 	protected async run(): Promise<void> {
@@ -111,6 +132,13 @@ export class CombineOperation extends Operation {
 			regions: 'Part into regions'
 		}[this.op];
 	}
+	override kept(bench: AfterKeeping, edit: Edit): void {
+		super.kept(bench, edit);
+		if (isMixed(this.outlines, this.pieces))
+			bench.tell(
+				'Outlines of several layers or colours became one: it has those of the one that most of its line comes from.'
+			);
+	}
 	edit(drawing: Drawing, newId: NewId): Edit {
 		return combineOutlines(drawing, this.outlines, this.pieces, this.fate, newId);
 	}
@@ -118,7 +146,11 @@ export class CombineOperation extends Operation {
 
 /** Combines the selected closed outlines. */
 export function beginCombine(bench: Bench): CombineOperation | string {
-	const outlines = bench.selection.selectedOutlines.filter((o) => o.closed);
+	// In the order in which they were picked.
+	const order = [...bench.selection.selected];
+	const outlines = bench.selection.selectedOutlines
+		.filter((o) => o.closed)
+		.sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
 	if (outlines.length < 2) return 'Select two or more closed outlines to combine.';
 	bench.leave();
 	return new CombineOperation(outlines);

@@ -1,8 +1,8 @@
 /** Edits of the structure: combining, joining, breaking outlines. Name, layer and colour come from the first source. */
 import type { CombinedPiece } from '../../plane/area';
 import { breakAt, type Joined, type Place } from '../../geometry/join';
-import type { Path } from '../../geometry/path';
-import { freeName, nextRank, type Drawing, type DrawingRecord } from '../drawing';
+import { STRIDE, type Path } from '../../geometry/path';
+import { freeName, nextRank, type Drawing } from '../drawing';
 import type { Edit } from '../history';
 import { removeOutlines, type NewId } from './operations';
 import { allRounds, lineOf, outlineFromPath, replaceLine, sourceLine, type Outline } from '../outline';
@@ -34,7 +34,11 @@ function withRoundsOf(source: Outline, outline: Outline): Outline {
 	return { ...replaceLine(outline, lineOf(outline), { sources: [outline, source] }), id: outline.id };
 }
 
-/** The pieces of a combination as new outlines; the sources are removed, hidden (and so not cut twice) or kept. */
+/**
+ * The pieces of a combination; the sources are removed, hidden (and so not cut twice) or kept. Each line has name, layer and
+ * colour of the source that most of its anchors come from, and takes its record where the sources are removed: what follows it
+ * goes on following.
+ */
 export function combineOutlines(
 	drawing: Drawing,
 	sources: readonly Outline[],
@@ -42,18 +46,69 @@ export function combineOutlines(
 	fate: SourceFate,
 	newId: NewId
 ): Edit {
-	const gone = fate === 'removed' ? removeOutlines(drawing, new Set(sources.map((o) => o.id))).remove : [];
+	const paths = pieces.flatMap((piece) => piece.paths);
+	const owners = ownersOf(sources, paths);
+	const put: Outline[] = [];
+	const taken = new Set<string>();
+	const rest: { path: Path; source: Outline }[] = [];
+	paths.forEach((path, i) => {
+		const source = owners[i].most;
+		if (fate !== 'removed' || taken.has(source.id)) {
+			rest.push({ path, source });
+			return;
+		}
+		taken.add(source.id);
+		put.push(replaceLine(source, path, { sources: [source, ...sources.filter((o) => o !== source)] }));
+	});
+	const gone =
+		fate === 'removed'
+			? (removeOutlines(drawing, new Set(sources.flatMap((o) => (taken.has(o.id) ? [] : [o.id])))).remove ??
+				[])
+			: [];
 	// Names of what is removed are free again.
 	const records = new Map(drawing.records);
-	for (const id of gone ?? []) records.delete(id);
-	const put: DrawingRecord[] = newLike(
-		{ ...drawing, records },
-		sources[0],
-		pieces.flatMap((piece) => piece.paths),
-		newId
-	);
+	for (const id of gone) records.delete(id);
+	let at: Drawing = { ...drawing, records };
+	for (const { path, source } of rest) {
+		const [outline] = newLike(at, source, [path], newId);
+		at = { ...at, records: new Map(at.records).set(outline.id, outline) };
+		put.push(outline);
+	}
 	if (fate === 'hidden') put.push(...sources.map((o) => ({ ...o, hidden: true })));
 	return { put, remove: gone };
+}
+
+/** Whether lines of different layers or colours became one. */
+export const isMixed = (sources: readonly Outline[], pieces: readonly CombinedPiece[]): boolean =>
+	ownersOf(
+		sources,
+		pieces.flatMap((piece) => piece.paths)
+	).some(({ all }) => new Set(all.map((o) => `${o.layer} ${o.colour ?? ''}`)).size > 1);
+
+/** mm: an anchor that came through lies where it lay. */
+const SAME_PLACE = 1e-6;
+
+/** For each path the source that most of its anchors come from (the first where none does), and all that gave some. */
+function ownersOf(
+	sources: readonly Outline[],
+	paths: readonly Path[]
+): { readonly most: Outline; readonly all: readonly Outline[] }[] {
+	const key = (x: number, y: number) => `${Math.round(x / SAME_PLACE)} ${Math.round(y / SAME_PLACE)}`;
+	const from = new Map<string, Outline>();
+	for (const source of [...sources].reverse()) {
+		const { segs, types } = lineOf(source);
+		for (let i = 0; i < types.length; i++) from.set(key(segs[STRIDE * i], segs[STRIDE * i + 1]), source);
+	}
+	return paths.map(({ segs, types }) => {
+		const counts = new Map<Outline, number>();
+		for (let i = 0; i < types.length; i++) {
+			const source = from.get(key(segs[STRIDE * i], segs[STRIDE * i + 1]));
+			if (source) counts.set(source, (counts.get(source) ?? 0) + 1);
+		}
+		let most = sources[0];
+		for (const source of sources) if ((counts.get(source) ?? 0) > (counts.get(most) ?? 0)) most = source;
+		return { most, all: [...counts.keys()] };
+	});
 }
 
 /** Joined lines: each takes the record of the first line that it was made of; the others go. */
