@@ -1,21 +1,11 @@
 /** Nothing is lost: a killed browser, full storage, a second tab. */
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { chromium, expect, test, type Page } from '@playwright/test';
-import { CHROMIUM, CHROMIUM_ARGS } from '../../playwright.config';
+import { expect, test, type Page } from '@playwright/test';
 import { drag, openDemo, placesNow, saved } from './hands';
+import { begin, kill, newFolder } from './killed';
 
 test('kill -9 of the browser loses at most the gesture in hand', async ({ baseURL }) => {
-	const folder = mkdtempSync(join(tmpdir(), 'profile-'));
-	const start = () =>
-		chromium.launchPersistentContext(folder, {
-			executablePath: CHROMIUM,
-			args: [...CHROMIUM_ARGS, '--remote-debugging-port=0'],
-			viewport: { width: 1280, height: 800 },
-			baseURL
-		});
-	let context = await start();
+	const folder = newFolder();
+	let context = await begin(folder, baseURL);
 	let page = await context.newPage();
 	await openDemo(page, 'Control bars and a mask');
 	const before = await saved(page);
@@ -35,15 +25,9 @@ test('kill -9 of the browser loses at most the gesture in hand', async ({ baseUR
 	await page.mouse.move(640, 360);
 	await page.mouse.down();
 	await page.mouse.move(700, 300, { steps: 3 });
-	const { execFileSync } = await import('node:child_process');
-	try {
-		execFileSync('pkill', ['-9', '-f', folder]);
-	} catch {
-		// pkill also ends its own match; that is fine.
-	}
-	await context.close().catch(() => undefined);
+	await kill(folder, context);
 
-	context = await start();
+	context = await begin(folder, baseURL);
 	page = await context.newPage();
 	await page.goto(url);
 	await expect(page.locator('canvas').first()).toBeVisible();

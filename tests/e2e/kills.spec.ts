@@ -1,45 +1,35 @@
 /** The browser is killed in the middle of the work, again and again: what was shown as saved is there, and the history is whole. */
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { chromium, expect, test } from '@playwright/test';
-import { CHROMIUM, CHROMIUM_ARGS } from '../../playwright.config';
+import { rmSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
 import { chance } from '../shapes';
 import { openDemo, saved } from './hands';
+import { begin, kill, newFolder } from './killed';
 
 /** A few in every run of the tests; two hundred by `npm run kills`. */
 const KILLS = Number(process.env.KILLS ?? 3);
 
 test('kills at random moments lose at most the gesture in hand', async ({ baseURL }) => {
 	test.setTimeout(60_000 * Math.max(5, KILLS));
-	const folder = mkdtempSync(join(tmpdir(), 'kills-'));
+	const folder = newFolder();
 	const random = chance(KILLS);
-	const start = () =>
-		chromium.launchPersistentContext(folder, {
-			executablePath: CHROMIUM,
-			args: [...CHROMIUM_ARGS, '--remote-debugging-port=0'],
-			viewport: { width: 1280, height: 800 },
-			baseURL
-		});
-	let context = await start();
+	let context = await begin(folder, baseURL);
 	let page = await context.newPage();
 	await openDemo(page, 'Control bars and a mask');
 	const url = page.url();
 	const first = await saved(page);
 	let lost = 0;
-	for (let kill = 0; kill < KILLS; kill++) {
+	for (let k = 0; k < KILLS; k++) {
 		await page.locator('[role=application]').focus();
 		const before = (await saved(page)).pointer;
 		let shown = before;
 		const presses = 1 + Math.floor(12 * random());
-		for (let k = 0; k < presses; k++) {
+		for (let press = 0; press < presses; press++) {
 			await page.keyboard.press('Control+a');
-			await page.keyboard.press(k % 2 ? 'Control+z' : 'x');
-			if (k % 2) await page.keyboard.press('Control+Shift+z');
+			await page.keyboard.press(press % 2 ? 'Control+z' : 'x');
+			if (press % 2) await page.keyboard.press('Control+Shift+z');
 			await page.keyboard.press('Control+z');
 			// A step that cannot be taken back by the next one: the name changes.
-			await page.getByLabel('Name of the drawing').fill(`Bars ${kill} ${k}`);
+			await page.getByLabel('Name of the drawing').fill(`Bars ${k} ${press}`);
 			await page.keyboard.press('Enter');
 			const [state, steps] = await Promise.all([
 				page.locator('[data-fact=saved]').innerText(),
@@ -47,13 +37,8 @@ test('kills at random moments lose at most the gesture in hand', async ({ baseUR
 			]);
 			if (state === 'saved') shown = parseInt(steps);
 		}
-		try {
-			execFileSync('pkill', ['-9', '-f', folder]);
-		} catch {
-			// It also ends its own match.
-		}
-		await context.close().catch(() => undefined);
-		context = await start();
+		await kill(folder, context);
+		context = await begin(folder, baseURL);
 		page = await context.newPage();
 		await page.goto(url);
 		await expect(page.locator('canvas').first()).toBeVisible();

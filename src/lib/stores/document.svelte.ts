@@ -41,25 +41,21 @@ export class OpenDocument {
 	pointer = $state(0);
 	/** How many steps are not written yet. */
 	saving = $state(0);
-	private steps: Step[];
+	private steps: readonly Step[] = [];
 	private readonly queue: WriteQueue;
 	/** Stored steps did not fit: the first write puts them in order. */
-	private isToBeOrdered: boolean;
+	private isToBeOrdered = false;
+	private ordered: { readonly steps: readonly Step[]; readonly pointer: number } = { steps: [], pointer: 0 };
 	/** Sets being made away from the hand, each with the print of what it is made from. */
 	private readonly asked = new Map<string, string>();
 
 	constructor(
-		{ drawing, steps, pointer, revision, cut }: Opened,
+		opened: Opened,
 		private readonly makeFar: MakeFar,
 		private readonly ears: DocumentEars
 	) {
-		this.drawing = drawing;
-		this.steps = steps;
-		this.pointer = pointer;
-		this.stepNames = steps.map((s) => s.name);
-		this.isToBeOrdered = cut > 0;
-		this.ordered = { steps, pointer };
-		this.queue = new WriteQueue(revision, {
+		this.become(opened);
+		this.queue = new WriteQueue(opened.revision, {
 			waiting: (count) => (this.saving = count),
 			written: () => ears.written(),
 			refused: (refusal, error) => ears.refused(refusal, error)
@@ -67,15 +63,19 @@ export class OpenDocument {
 	}
 
 	/** The drawing as it is stored now, in the place of this one. */
-	replace({ drawing, steps, pointer, revision, cut }: Opened): void {
+	replace(opened: Opened): void {
 		this.asked.clear();
+		this.become(opened);
+		this.queue.reset(opened.revision);
+	}
+
+	private become({ drawing, steps, pointer, cut }: Opened): void {
 		this.drawing = drawing;
 		this.steps = steps;
 		this.pointer = pointer;
 		this.stepNames = steps.map((s) => s.name);
 		this.isToBeOrdered = cut > 0;
 		this.ordered = { steps, pointer };
-		this.queue.reset(revision);
 	}
 
 	/** All that there is of it, for a copy. */
@@ -204,8 +204,6 @@ export class OpenDocument {
 		}
 		this.queue.add(work);
 	}
-	private ordered: { readonly steps: readonly Step[]; readonly pointer: number };
-
 	/** Tries again what could not be written. */
 	retry(): void {
 		this.queue.retry();

@@ -1,0 +1,55 @@
+/** A browser with a folder of its own, which can be killed and begun again as it was. */
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, expect, type BrowserContext } from '@playwright/test';
+import { CHROMIUM, CHROMIUM_ARGS } from '../../playwright.config';
+
+export const newFolder = (): string => mkdtempSync(join(tmpdir(), 'profile-'));
+
+export const begin = (folder: string, baseURL: string | undefined): Promise<BrowserContext> =>
+	chromium.launchPersistentContext(folder, {
+		executablePath: CHROMIUM,
+		args: [...CHROMIUM_ARGS, '--remote-debugging-port=0'],
+		viewport: { width: 1280, height: 800 },
+		baseURL
+	});
+
+/** Processes that belong to a browser: those that name its folder, and all that they began. */
+function processesOf(folder: string): number[] {
+	const rows = execFileSync('ps', ['-eo', 'pid=,ppid=,args='], { encoding: 'utf8' })
+		.split('\n')
+		.map((line) => /^\s*(\d+)\s+(\d+)\s+(.*)$/.exec(line))
+		.flatMap((found) => (found ? [{ pid: Number(found[1]), parent: Number(found[2]), args: found[3] }] : []));
+	const own = new Set(rows.filter((r) => r.args.includes(folder)).map((r) => r.pid));
+	for (let grown = true; grown;) {
+		const more = rows.filter((r) => own.has(r.parent) && !own.has(r.pid));
+		for (const { pid } of more) own.add(pid);
+		grown = more.length > 0;
+	}
+	return [...own];
+}
+
+const isAlive = (pid: number): boolean => {
+	try {
+		process.kill(pid, 0);
+		return true;
+	} catch {
+		return false;
+	}
+};
+
+/** Ends all its processes at once, as a power cut does, and waits until none is left: two browsers in one folder harm it. */
+export async function kill(folder: string, context: BrowserContext): Promise<void> {
+	const all = processesOf(folder);
+	for (const pid of all) {
+		try {
+			process.kill(pid, 'SIGKILL');
+		} catch {
+			// It has ended by itself.
+		}
+	}
+	await context.close().catch(() => undefined);
+	await expect.poll(() => all.filter(isAlive).length).toBe(0);
+}
