@@ -6,8 +6,8 @@ import type { Path } from '../geometry/path';
 export const FILE_LIMIT = {
 	/** Bytes. What a drawing of lines is never larger than; beyond it reading alone takes too long. */
 	bytes: 64_000_000,
-	/** Characters of the data of one path: about a quarter of a million segments. */
-	pathData: 4_000_000,
+	/** Characters of the data of one path: about half a million segments. */
+	pathData: 9_000_000,
 	/** Elements and entities, each counted as often as it is used. */
 	elements: 100_000,
 	/** Segments of everything. */
