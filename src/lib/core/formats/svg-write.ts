@@ -1,21 +1,15 @@
 /** SVG files written: true millimetres, one path a piece, layers as groups. */
 import { isEmptyBox, pathBox, unionBox } from '../geometry/measure';
-import type { Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
 import type { Frame } from './imported';
+import type { Piece } from './solids';
 import { writeNumber, writePathData } from './svg-path';
 
-/** One piece to write: outer outline first, its holes after it; or a single open outline. */
-export interface SvgPiece {
-	readonly paths: readonly Path[];
-	readonly name?: string;
-	/** The names of its paths, where they have more than the one. */
-	readonly names?: readonly string[];
-	/** The group in which it is written. */
-	readonly layer?: string;
-	/** Where neither fill nor stroke is said a closed piece is filled black; an open one is never filled. */
-	readonly fill?: string;
-	readonly stroke?: string;
+/**
+ * One piece to write, its layer as a group. Where neither fill nor stroke is said a closed piece is filled black; an open one is
+ * never filled.
+ */
+export interface SvgPiece extends Piece {
 	/** mm; a hair line where it is left out. */
 	readonly strokeWidth?: number;
 	/** Further attributes, such as data-in. */

@@ -27,14 +27,18 @@ export function pressPicture(hand: Holding, p: Point, at: PointerAt): Gesture | 
 	return undefined;
 }
 
-class MovePicture extends Drag {
+/** A drag of the picture in hand, from how it was placed. */
+abstract class DragPicture extends Drag {
 	constructor(
 		hand: Holding,
 		pressed: PointerAt,
-		private readonly from: Reference
+		protected readonly from: Reference
 	) {
 		super(hand, pressed);
 	}
+}
+
+class MovePicture extends DragPicture {
 	protected drag(p: Point, at: PointerAt): void {
 		const { start, from } = this;
 		const d = { x: p.x - start.x, y: p.y - start.y };
@@ -46,14 +50,7 @@ class MovePicture extends Drag {
 	}
 }
 
-class TurnPicture extends Drag {
-	constructor(
-		hand: Holding,
-		pressed: PointerAt,
-		private readonly from: Reference
-	) {
-		super(hand, pressed);
-	}
+class TurnPicture extends DragPicture {
 	protected drag(p: Point, at: PointerAt): void {
 		const middle = middleOf(this.from);
 		const angleOf = (q: Point) => Math.atan2(q.y - middle.y, q.x - middle.x);

@@ -36,6 +36,17 @@ const drawingOf = (paths: Readonly<Record<string, Path>>, more: readonly Drawing
 };
 const box = (x: number, y: number, w: number, h: number) =>
 	polygonPath([x, y, x + w, y, x + w, y + h, x, y + h]);
+/** 2 mm outside. */
+const OFFSET = {
+	distance: 2,
+	steps: 1,
+	way: 'outside',
+	join: 'round',
+	miterLimit: 4,
+	side: 'both',
+	ends: 'round',
+	band: false
+} as const;
 let count = 0;
 const newId = () => `n${++count}`;
 function done(drawing: Drawing, edit: Parameters<typeof completeEdit>[1]): Drawing {
@@ -63,19 +74,9 @@ describe('what is combined', () => {
 	test('what follows a source goes on following what it became', () => {
 		const drawing = drawingOf({ A: box(0, 0, 40, 40), B: box(30, 10, 40, 10) });
 		const [a, b] = outlinesOf(drawing);
-		const settings = {
-			distance: 2,
-			steps: 1,
-			way: 'outside',
-			join: 'round',
-			miterLimit: 4,
-			side: 'both',
-			ends: 'round',
-			band: false
-		} as const;
 		const offset = done(
 			drawing,
-			addFollower('offset', settings, [a], { id: 'off', name: 'off', layer: 'cut', rank: 9 })
+			addFollower('offset', OFFSET, [a], { id: 'off', name: 'off', layer: 'cut', rank: 9 })
 		);
 		const input = (o: Outline) => [{ paths: [lineOf(o)], rule: 'evenodd' as const }];
 		const { pieces } = unwrap(combine([input(a), input(b)], 'union'));
@@ -116,19 +117,9 @@ describe('a line and one made beside it', () => {
 	test('are told to be cut both, and are no ring when they are written', () => {
 		const drawing = drawingOf({ Plate: box(0, 0, 60, 60), Hole: circlePath(30, 30, 10) });
 		const [plate, hole] = outlinesOf(drawing);
-		const settings = {
-			distance: 2,
-			steps: 1,
-			way: 'outside',
-			join: 'round',
-			miterLimit: 4,
-			side: 'both',
-			ends: 'round',
-			band: false
-		} as const;
 		const now = done(
 			drawing,
-			addFollower('offset', settings, [plate, hole], {
+			addFollower('offset', OFFSET, [plate, hole], {
 				id: 'off',
 				name: 'Plate, outside',
 				layer: 'cut',
