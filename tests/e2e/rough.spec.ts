@@ -269,6 +269,9 @@ test('two ribs are made to meet, in place and in curvature, by who gives way; a 
 	const left = await named(page, 'Left rib');
 	await pick(page, 'Left rib', 'Right rib');
 	await page.keyboard.press('Shift+m');
+	// Ends that lie apart are not moved before that is said to be wanted; Enter and Esc leave them.
+	await expect(page.locator('[data-fact=asks]')).toContainText('apart');
+	await page.locator('[data-act=move-ends]').click();
 	await expect(page.locator('[data-fact=meeting]')).toContainText('in curvature');
 	await page.locator('[data-choice=second]').click();
 	await keep(page);

@@ -1,7 +1,7 @@
 /** The open drawing at work, without a page: steps, what would stop the cut, operations, looking closely, commands. */
 import 'fake-indexeddb/auto';
 import { describe, expect, test, vi } from 'vitest';
-import { blob, jagged } from '../../../tests/shapes';
+import { blob, chance, jagged } from '../../../tests/shapes';
 import { WORK, type WorkName } from '../core/operations/work';
 import { finish } from '../core/progress';
 import { newDrawing, outlinesOf, recordAs, recordsOf } from '../core/document/drawing';
@@ -15,7 +15,7 @@ import { COMMANDS, findCommands } from './commands/commands';
 import { drawingAs } from './files/files';
 import { CornerOperation } from './operations/corner-operation.svelte';
 import { partsToMeet } from './operations/meet-operation.svelte';
-import { keepOperation, start } from './operations/starting';
+import { fairAgain, keepOperation, start } from './operations/starting';
 
 // No workers without a page: what they would compute is computed here.
 vi.mock('../workers/geometry.client', () => {
@@ -140,8 +140,14 @@ describe('operations', () => {
 		expect(partsToMeet(bench)).toBeUndefined();
 		bench.select(['o0', 'o1']);
 		expect(partsToMeet(bench)!.parts.map((p) => p.side)).toEqual(['in', 'out']);
-		start(bench, 'meet');
-		await bench.operation!.settled();
+		const meeting = start(bench, 'meet')!;
+		await meeting.settled();
+		// Ends that lie apart do not move before that is said to be wanted.
+		expect(meeting.asks).toBe(true);
+		keepOperation(bench);
+		expect(bench.stepNames).toEqual([]);
+		meeting.set({ isMovingMeant: true });
+		await meeting.settled();
 		keepOperation(bench);
 		expect(bench.stepNames).toEqual(['Meet in curvature']);
 		const parts = partsToMeet(bench)!;
@@ -151,6 +157,91 @@ describe('operations', () => {
 		expect(partsToMeet(bench)!.parts[0].anchor).toBe(2);
 		bench.selection.anchors = new Set([1, 2]);
 		expect(partsToMeet(bench)).toBeUndefined();
+	});
+
+	test('a bridge makes one outline of two lines in one step, none of which moves; or is a line by itself', async () => {
+		const bench = await benchWith(left, right);
+		bench.select(['o0', 'o1']);
+		for (const isOne of [true, false]) {
+			const bridge = start(bench, 'bridge')!;
+			bridge.set({ isOne, ways: ['curvature', 'direction'], pulls: [1.5, 1] });
+			await bridge.settled();
+			expect(bridge.length).toBeGreaterThan(1);
+			keepOperation(bench);
+			expect(bench.stepNames.at(-1)).toBe('Bridge');
+			const outlines = outlinesOf(bench.drawing);
+			expect(outlines.map((o) => o.name)).toEqual(isOne ? ['Part 0'] : ['Part 0', 'Part 1', 'Bridge']);
+			const ends = outlines.flatMap((o) => [...o.points]);
+			for (const place of [0, 18, 19, 50]) expect(ends).toContain(place);
+			bench.undo();
+			expect(outlinesOf(bench.drawing)).toHaveLength(2);
+			bench.select(['o0', 'o1']);
+		}
+	});
+
+	const random = chance(5);
+	const shaky = polygonPath(
+		Array.from({ length: 100 }, (_, i) => [i, 12 * Math.sin(i / 18) + 0.5 * random()]).flat(),
+		false
+	);
+
+	test('where fairing gains nothing it names the drift that does and takes it at one press; nothing is kept before', async () => {
+		const bench = await benchWith(shaky);
+		bench.select(['o0']);
+		let helped = 0;
+		for (const way of ['fair', 'simplify', 'arcs', 'straights', 'through'] as const) {
+			const fair = start(bench, 'fair', { way, drift: 0.05, strength: 1 })!;
+			await fair.settled();
+			if (!fair.isUnchanged) {
+				bench.dropOperation();
+				continue;
+			}
+			keepOperation(bench);
+			expect(bench.stepNames).toEqual([]);
+			expect(bench.operation).toBe(fair);
+			await vi.waitFor(() => expect(fair.helpful).toBeDefined(), 30_000);
+			const { drift, anchors } = fair.helpful!;
+			expect(fair.nothing).toContain(`${anchors} anchors of 100`);
+			fair.allow();
+			await fair.settled();
+			expect(fair.drift).toBe(drift);
+			expect(fair.anchorsAfter).toBe(anchors);
+			expect(fair.anchorsAfter).toBeLessThanOrEqual(70);
+			expect(fair.moved).toBeLessThanOrEqual(drift);
+			bench.dropOperation();
+			helped++;
+		}
+		expect(helped).toBeGreaterThan(1);
+	});
+
+	test('the first offer of simplify gains, unless a drift was chosen by hand', async () => {
+		const bench = await benchWith(shaky);
+		bench.select(['o0']);
+		const simplify = start(bench, 'simplify')!;
+		simplify.tolerance = 0.1;
+		await vi.waitFor(() => expect(simplify.anchorsAfter).toBeLessThan(80), 30_000);
+		expect(simplify.ready).toBe(true);
+		simplify.choose(0.01);
+		await simplify.settled();
+		expect(simplify.ready).toBe(false);
+		expect(simplify.nothing).toContain('would make');
+		keepOperation(bench);
+		expect(bench.stepNames).toEqual([]);
+	});
+
+	test('every press of "fair again" counts, the next one on what the one before it made', async () => {
+		const bench = await benchWith(jagged(20, 0.2, 3));
+		bench.select(['o0']);
+		const said = vi.spyOn(bench, 'tell');
+		const begun = start(bench, 'fair', { way: 'fair', drift: 0.2, strength: 0.2 })!;
+		begun.remember();
+		bench.dropOperation();
+		await Promise.all([1.5, 1.5, 1.5, 1.5].map((stronger) => fairAgain(bench, stronger)));
+		const kept = bench.stepNames.filter((name) => name === 'Fair').length;
+		expect(kept).toBeGreaterThan(1);
+		// Each press is a step, or says why it is none.
+		const refused = said.mock.calls.filter(([sentence]) => sentence.startsWith('Nothing')).length;
+		expect(kept + refused).toBe(4);
 	});
 
 	test('a corner that does not fit is refused with the largest that does, and nothing is kept', async () => {

@@ -39,6 +39,12 @@
 			d="M20 5v8"
 			stroke-width="2.4"
 		/><path d="M9 21L5 18M14 13l-3-4M26 11l2-5M32 18l4-3" stroke-width="1" stroke="var(--woad)" />
+	{:else if name === 'bridge'}
+		<path d="M3 8c4 0 7 3 9 8M37 24c-4 0-8-2-10-6" /><path
+			d="M12 16c3 8 10 9 15 2"
+			stroke="var(--madder)"
+			stroke-width="2.2"
+		/><path d="M10 18l4-3M25 20l4-4" stroke="var(--woad)" />
 	{:else if name === 'half'}
 		<path d="M4 25C12 6 28 6 36 25" /><path d="M20 6v9" stroke="var(--madder)" stroke-width="2.4" /><path
 			d="M3 22l2 5m32-5l-2 5"

@@ -138,7 +138,12 @@
 				<span class="quiet"
 					>since it first was <b data-fact="total">{formatLength(operation.total, bench.unit)}</b></span
 				>
-				{#if operation.moved === 0}<span class="quiet">{operation.nothing}</span>{/if}
+				{#if operation.nothing}<span class="quiet" data-fact="nothing">{operation.nothing}</span>{/if}
+				{#if operation.nothing && operation.helpful}
+					<button class="word" onclick={() => operation.allow()} data-act="allow-drift"
+						>Allow {formatLength(operation.helpful.drift, bench.unit)}</button
+					>
+				{/if}
 			{:else if operation.brushing}<span class="quiet">nothing brushed yet</span>{/if}
 		{/snippet}
 	</OperationStrip>

@@ -5,6 +5,7 @@
 	import type { GivesWay, Meeting, MeetWay } from '$lib/core/document/edits/meet';
 	import { formatLength, formatNumber } from '$lib/core/units';
 	import Choice from '../parts/Choice.svelte';
+	import { start } from '$lib/stores/operations/starting';
 	import OperationStrip from './OperationStrip.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: MeetOperation } = $props();
@@ -31,30 +32,49 @@
 					: `in curvature, radius ${radius(m.after)}`;
 </script>
 
-<div class="rows">
-	<div class="row">
-		<span class="quiet">They meet</span>
-		<Choice
-			label="How closely"
-			value={operation.way}
-			items={ways}
-			onpick={(v) => operation.set({ way: v as MeetWay })}
-		/>
-		<Choice
-			label="Which gives way"
-			value={operation.gives}
-			items={GIVES}
-			onpick={(v) => operation.set({ gives: v as GivesWay })}
-		/>
-	</div>
-	<OperationStrip {bench} keepWord="Keep them so">
-		{#snippet facts()}
-			<span class="quiet">before {words(operation.before)}</span>
-			<span data-fact="meeting">now <b>{words(operation.after)}</b></span>
-			<span
-				>drift <b data-fact="drift">{formatLength(operation.moved, bench.unit)}</b>
-				<button class="word" onclick={() => bench.seeWorst()}>see the worst</button></span
+{#if operation.asks}
+	<div class="rows">
+		<p role="status" data-fact="asks">
+			These ends lie <b>{formatLength(operation.before.gap, bench.unit)}</b> apart. {operation.closes
+				? 'Moved together they close the line and bend its ends.'
+				: 'Moved together both lines change there.'} A bridge leaves every end where it is.
+		</p>
+		<div class="row">
+			<button class="word strong" data-act="bridge" onclick={() => start(bench, 'bridge')}
+				>Put a bridge between</button
 			>
-		{/snippet}
-	</OperationStrip>
-</div>
+			<button class="word" data-act="move-ends" onclick={() => operation.set({ isMovingMeant: true })}
+				>Move the ends together</button
+			>
+			<button class="word" onclick={() => bench.dropOperation()} data-act="drop">Drop</button>
+		</div>
+	</div>
+{:else}
+	<div class="rows">
+		<div class="row">
+			<span class="quiet">They meet</span>
+			<Choice
+				label="How closely"
+				value={operation.way}
+				items={ways}
+				onpick={(v) => operation.set({ way: v as MeetWay })}
+			/>
+			<Choice
+				label="Which gives way"
+				value={operation.gives}
+				items={GIVES}
+				onpick={(v) => operation.set({ gives: v as GivesWay })}
+			/>
+		</div>
+		<OperationStrip {bench} keepWord="Keep them so">
+			{#snippet facts()}
+				<span class="quiet">before {words(operation.before)}</span>
+				<span data-fact="meeting">now <b>{words(operation.after)}</b></span>
+				<span
+					>drift <b data-fact="drift">{formatLength(operation.moved, bench.unit)}</b>
+					<button class="word" onclick={() => bench.seeWorst()}>see the worst</button></span
+				>
+			{/snippet}
+		</OperationStrip>
+	</div>
+{/if}

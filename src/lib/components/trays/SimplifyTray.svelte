@@ -6,10 +6,7 @@
 	import OperationStrip from './OperationStrip.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: SimplifyOperation } = $props();
-	const set = (tolerance: number) => {
-		operation.tolerance = tolerance;
-		operation.change(0);
-	};
+	const set = (tolerance: number) => operation.choose(tolerance);
 </script>
 
 <div class="rows">
@@ -52,9 +49,7 @@
 			<span class="quiet"
 				>since it first was <b data-fact="total">{formatLength(operation.total, bench.unit)}</b></span
 			>
-			{#if operation.anchorsAfter >= operation.anchorsBefore}<span class="quiet"
-					>nothing to gain at this drift</span
-				>{/if}
+			{#if operation.nothing}<span class="quiet" data-fact="nothing">{operation.nothing}</span>{/if}
 		{/snippet}
 	</OperationStrip>
 </div>

@@ -4,6 +4,7 @@ import type { Bench } from '$lib/stores/bench.svelte';
 import type { Operation } from '$lib/stores/operations/operation.svelte';
 import type { OperationKind } from '$lib/stores/operations/starting';
 import AllowanceTray from './AllowanceTray.svelte';
+import BridgeTray from './BridgeTray.svelte';
 import CombineTray from './CombineTray.svelte';
 import CornerTray from './CornerTray.svelte';
 import FairTray from './FairTray.svelte';
@@ -28,6 +29,7 @@ const TRAYS = {
 	trim: TrimTray,
 	corner: CornerTray,
 	meet: MeetTray,
+	bridge: BridgeTray,
 	place: PlaceTray
 } satisfies Record<OperationKind, unknown>;
 

@@ -7,8 +7,8 @@ import { mergeStraights } from '../geometry/straights';
 import type { Drawing } from '../document/drawing';
 import type { Edit } from '../document/history';
 import { removeOutlines, replaceLines, type NewId } from '../document/edits/operations';
-import { closed, lineOf, replaceLine, type Outline } from '../document/outline';
-import { joinOutlines, replaceBy } from '../document/edits/structure';
+import { lineOf, replaceLine, type Outline } from '../document/outline';
+import { closeOutline, joinOutlines, replaceBy } from '../document/edits/structure';
 import { joinEnds } from '../geometry/join';
 
 /**
@@ -35,8 +35,8 @@ export function mendFault(
 		return joinOutlines(drawing, chain, joinEnds(paths, apartAtEnds(paths[0], paths[1]), true));
 	}
 	const path = lineOf(outline);
-	if (fault.mend === 'join-ends') return { put: [closed(outline, gap)] };
-	if (fault.mend === 'close') return { put: [closed(outline)] };
+	if (fault.mend === 'join-ends') return { put: [closeOutline(outline, gap)] };
+	if (fault.mend === 'close') return { put: [closeOutline(outline)] };
 	if (fault.mend === 'take-spikes' || fault.mend === 'fair' || fault.mend === 'thin')
 		return replaceLines(drawing, new Map([[outline.id, smoothedLine(path, fault.mend)]]), newId);
 	if (fault.mend === 'take-overlap') {

@@ -4,7 +4,7 @@ import { finish, part } from '../progress';
 import type { CornerVerdict } from '../trace/corner-verdicts';
 import { deviationFrom, type Deviation } from '../geometry/deviation';
 import { twoWayDistance } from '../geometry/edge-tree';
-import { anchorCount, pathLength } from '../geometry/measure';
+import { anchorCount, pathBox, pathLength, unionBox } from '../geometry/measure';
 import type { Path } from '../geometry/path';
 import { fairSteps } from './fair';
 import { teethDrift } from './likely-drift';
@@ -113,6 +113,48 @@ export function* lineSteps(
 		}
 		if (closer === MOST_CLOSER) return measured(path, path, options);
 	}
+}
+
+/** What a larger drift would give: mm, and anchors of all lines together. */
+export interface HelpfulDrift {
+	readonly drift: number;
+	readonly anchors: number;
+}
+
+/** It helps where no more than so large a share of the anchors is left. */
+const HELPS = 0.7;
+/** Drifts are tried in such steps, up to such a share of the lines' reach. */
+const STEP = 1.6;
+const MOST_SHARE = 0.08;
+
+/**
+ * The least drift, of rounded ones above that of the options, with which lines need markedly fewer anchors; undefined where none
+ * helps. Ways without a drift are answered by fairing.
+ */
+export function* helpfulDriftSteps(
+	paths: readonly Path[],
+	options: LineOptions,
+	stretch?: { readonly from: number; readonly to: number }
+): Generator<number, HelpfulDrift | undefined> {
+	const way = options.way === 'through' || options.way === 'rebuild' ? 'fair' : options.way;
+	const before = paths.reduce((sum, path) => sum + anchorCount(path), 0);
+	const box = unionBox(paths.map(pathBox));
+	const most = MOST_SHARE * Math.hypot(box.x1 - box.x0, box.y1 - box.y0);
+	const count = Math.max(1, Math.ceil(Math.log(most / options.drift) / Math.log(STEP)));
+	for (let k = 1; k <= count; k++) {
+		const drift = Number((options.drift * STEP ** k).toPrecision(2));
+		let anchors = 0;
+		for (const path of paths) {
+			const line = yield* part(
+				lineSteps(path, { ...options, way, drift, stray: false }, stretch),
+				(k - 1) / count,
+				k / count
+			);
+			anchors += anchorCount(line.path);
+		}
+		if (anchors <= HELPS * before) return { drift, anchors };
+	}
+	return undefined;
 }
 
 /** Ways that look at places of the line only may leave the band between them: they are tried closer, so many times. */

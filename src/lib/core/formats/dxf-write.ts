@@ -11,6 +11,8 @@ export const EXTENDED = 'EVEN_THREAD';
 export interface DxfPiece {
 	readonly path: Path;
 	readonly layer: string;
+	/** Outlines with one number are a piece with its holes; without one, nesting decides when it is read. */
+	readonly piece?: number;
 	readonly name?: string;
 	/** CSS colours, as #rrggbb. */
 	readonly colour?: string;
@@ -281,9 +283,10 @@ export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): stri
 		put(100, subclass);
 	};
 	const colourOf = ({ colour, fill }: DxfPiece) => colour ?? fill;
-	/** What a DXF has no place for stands behind the entity: that it is one outline, its name, its fill. */
-	const extend = ({ name, fill }: DxfPiece) => {
+	/** What a DXF has no place for stands behind the entity: that it is one outline, of which piece, its name, its fill. */
+	const extend = ({ piece, name, fill }: DxfPiece) => {
 		put(1001, EXTENDED, 1000, 'outline=1');
+		if (piece !== undefined) put(1000, `piece=${piece}`);
 		if (name) put(1000, `name=${name.replace(/[\r\n]+/g, ' ').slice(0, 240)}`);
 		if (fill) put(1000, `fill=${fill}`);
 	};

@@ -68,6 +68,8 @@ interface Run {
 	/** What this program wrote about it. */
 	readonly name?: string;
 	readonly fill?: string;
+	/** Outlines that say the same are one piece. */
+	readonly piece?: string;
 	/** It is one outline as it stands, however its ends lie. */
 	readonly whole: boolean;
 }
@@ -221,7 +223,8 @@ function take(entity: RawEntity, vertices: readonly RawEntity[], at: Standing, r
 		colour,
 		whole: path.closed || said !== undefined,
 		...(said?.name ? { name: said.name } : {}),
-		...(said?.fill ? { fill: said.fill } : {})
+		...(said?.fill ? { fill: said.fill } : {}),
+		...(said?.piece && at.blocks.length === 0 ? { piece: said.piece } : {})
 	});
 }
 
@@ -255,8 +258,8 @@ function insert(values: Values, at: Standing & { layer: string }, reading: Readi
 	}
 }
 
-/** What this program writes beside an outline: that it is one, its name, its fill. */
-function extended({ groups }: RawEntity): { name?: string; fill?: string } | undefined {
+/** What this program writes beside an outline: that it is one, its piece, its name, its fill. */
+function extended({ groups }: RawEntity): { piece?: string; name?: string; fill?: string } | undefined {
 	const from = groups.findIndex(({ code, value }) => code === 1001 && value === EXTENDED);
 	if (from < 0) return undefined;
 	const said: Record<string, string> = {};
@@ -332,13 +335,17 @@ function chained(runs: readonly Run[]): { readonly runs: readonly Run[]; readonl
 	return { runs: out.filter((run) => run !== undefined), drawn };
 }
 
-/** Closed outlines that lie in each other on a layer are a piece with its holes; open lines are one each. */
+/**
+ * Closed outlines are the pieces that the file names, as this program writes them; others that lie in each other on a layer are a
+ * piece with its holes; open lines are one each.
+ */
 function shapesOf(runs: readonly Run[]): Shape[] {
 	const layers = new Map<string, number[]>();
 	runs.forEach((run, i) => {
-		const list = layers.get(run.layer) ?? [];
+		const key = JSON.stringify([run.layer, run.piece ?? '']);
+		const list = layers.get(key) ?? [];
 		list.push(i);
-		layers.set(run.layer, list);
+		layers.set(key, list);
 	});
 	const shapes: { first: number; shape: Shape }[] = [];
 	for (const list of layers.values()) {

@@ -18,7 +18,7 @@ import { readDxf } from './dxf';
 import { writeDxf } from './dxf-write';
 import { FORMATS, readLines, writtenOf } from './formats';
 import type { Imported } from './imported';
-import { closedPieces, resolvedSteps } from './solids';
+import { closedPieces, resolvedSteps, type Piece } from './solids';
 import { readSvg } from './svg';
 import { writeSvg } from './svg-write';
 
@@ -265,5 +265,31 @@ describe('what goes out comes in', () => {
 			'<title>Fox puppet</title>'
 		);
 		expect(pathLength(closedPieces(svg('<rect width="4" height="4"/>'))[0].paths[0])).toBe(16);
+	});
+
+	test('a thing of another colour or layer on a thing is no hole of it, in SVG and DXF and back', () => {
+		const file = svg(
+			'<g id="Face"><path fill="#eecc33" d="M0 0H40V40H0ZM5 5V9H9V5Z"/><path fill="#552211" d="M20 20H30V30H20ZM22 22V24H24V22Z"/></g><g id="Score"><path fill="#552211" d="M32 2H38V8H32Z"/></g>'
+		);
+		const want = [
+			['Face', '#eecc33', 1584],
+			['Face', '#552211', 96],
+			['Score', '#552211', 36]
+		];
+		const facts = (pieces: readonly Piece[]) =>
+			pieces.map(({ paths, layer, fill, stroke }) => [
+				layer,
+				fill ?? stroke,
+				Math.round(paths.reduce((sum, path, i) => sum + (i ? -1 : 1) * Math.abs(pathArea(path)), 0))
+			]);
+		expect(facts(closedPieces(file))).toEqual(want);
+		for (const look of ['lines', 'filled'] as const) {
+			const written = writtenOf(drawingOf(file), {}, look);
+			expect(facts(written.pieces)).toEqual(want);
+			for (const format of FORMATS.filter((f) => f.id !== 'thread')) {
+				const back = unwrap(readLines(format.write(written, {}), `a${format.ending}`));
+				expect(facts(closedPieces(back)), `${format.id} ${look}`).toEqual(want);
+			}
+		}
 	});
 });

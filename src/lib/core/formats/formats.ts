@@ -70,10 +70,11 @@ const dxf: Format = {
 	write: ({ pieces, points }, { curves = 'exact', tolerance }) =>
 		strToU8(
 			writeDxf(
-				pieces.flatMap(({ paths, layer = '0', name, names, fill, stroke }) =>
+				pieces.flatMap(({ paths, layer = '0', name, names, fill, stroke }, piece) =>
 					paths.map((path, i) => ({
 						path,
 						layer,
+						piece,
 						name: names?.[i] || (i === 0 ? name : undefined),
 						colour: stroke ?? fill,
 						...(fill && path.closed ? { fill } : {})
@@ -151,11 +152,18 @@ export function* readLinesSteps(bytes: Uint8Array, name: string): Generator<numb
 	}
 }
 
-/** Pieces by nesting; lines that a recipe makes beside others nest among themselves alone, never as rings with their sources. */
+/**
+ * Pieces by nesting among lines of one layer and colour: what differs in them is a thing of its own, not a hole. Lines that a recipe
+ * makes beside others nest among themselves alone, never as rings with their sources.
+ */
 function groupedApart(lines: readonly OutputLine[]): number[][] {
 	const sets = new Map<string, number[]>();
-	lines.forEach(({ outline }, i) => {
-		const key = isFollower(outline) ? setOf(outline) : '';
+	lines.forEach(({ outline, layer }, i) => {
+		const key = JSON.stringify([
+			layer.id,
+			outline.colour ?? layer.colour,
+			isFollower(outline) ? setOf(outline) : ''
+		]);
 		sets.set(key, [...(sets.get(key) ?? []), i]);
 	});
 	const groups = [...sets.values()].flatMap((list) =>

@@ -203,3 +203,14 @@ export function transformPath(path: Path, m: Affine): Path {
 	}
 	return { closed: path.closed, types: path.types, segs };
 }
+
+/** Whether two paths are the same, to the bit. */
+export function isSamePath(a: Path, b: Path): boolean {
+	return (
+		a === b ||
+		(a.closed === b.closed &&
+			a.types.length === b.types.length &&
+			a.types.every((type, i) => type === b.types[i]) &&
+			a.segs.every((v, i) => v === b.segs[i]))
+	);
+}

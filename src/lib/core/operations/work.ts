@@ -7,7 +7,7 @@ import { faultSteps, type CheckOptions } from '../check/readiness';
 import type { Drawing } from '../document/drawing';
 import type { InputLine } from '../document/recipes/recipe-type';
 import { RECIPES, type RecipeKind, type RecipeSettings } from '../document/recipes/recipes';
-import { lineSteps, type LineOptions } from '../fairing/lines';
+import { helpfulDriftSteps, lineSteps, type LineOptions } from '../fairing/lines';
 import { simplifyCurve, simplifySteps } from '../fairing/simplify';
 import { deviationFrom, type Deviation, type Worst } from '../geometry/deviation';
 import { twoWayDistance } from '../geometry/edge-tree';
@@ -63,6 +63,9 @@ export const WORK = {
 	/** Lines made anew, each whole or on a stretch of it. */
 	line: (paths: Path[], options: LineOptions, stretch: { from: number; to: number } | undefined) =>
 		each(paths, (path) => lineSteps(path, options, stretch)),
+	/** The drift that would help where one does not. */
+	helpful: (paths: Path[], options: LineOptions, stretch: { from: number; to: number } | undefined) =>
+		helpfulDriftSteps(paths, options, stretch),
 	simplify: (paths: Path[], tolerance: number) => each(paths, (path) => simplifySteps(path, tolerance)),
 	/** Anchors against drift; the points so far are told as they come. */
 	*chart(paths: Path[], tolerances: number[]): Generator<readonly ChartPoint[], readonly ChartPoint[]> {

@@ -11,11 +11,11 @@ import {
 import {
 	ANCHOR_KINDS,
 	sourceLine,
-	closed,
 	flipped,
 	type AnchorKind,
 	type Outline
 } from '../../core/document/outline';
+import { closeOutline } from '../../core/document/edits/structure';
 import { recordsOf } from '../../core/document/drawing';
 import { shownMarks } from '../../core/document/output';
 import { HAND_COMMANDS } from './hand-commands';
@@ -270,7 +270,9 @@ export const COMMANDS: readonly Command[] = [
 		why: (b) =>
 			b.selection.selectedOutlines.some((o) => !o.closed) ? undefined : 'Select an open outline first.',
 		run: (b) =>
-			b.commit('Close', { put: b.selection.selectedOutlines.filter((o) => !o.closed).map((o) => closed(o)) })
+			b.commit('Close', {
+				put: b.selection.selectedOutlines.filter((o) => !o.closed).map((o) => closeOutline(o))
+			})
 	},
 	{
 		id: 'swap-first',

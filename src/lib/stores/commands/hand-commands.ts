@@ -1,7 +1,7 @@
 /** Commands for what lies under the hand: drawing, selecting, ways of moving, handles, segments, corners, placing. */
 import { makePlain } from '../../core/document/edits/made';
 import { fairAgain, start } from '../operations/starting';
-import { partsToMeet } from '../operations/meet-operation.svelte';
+import { endsToMeet, partsToMeet } from '../operations/meet-operation.svelte';
 import { dropHandle, placeHandle, releaseHandles } from '../../core/document/edits/anchors';
 import { handleFaults, mendHandles, segmentBeside } from '../../core/document/edits/handles';
 import { ANCHOR_KINDS, ANCHOR_STRIDE, handleAt, type Outline, type Side } from '../../core/document/outline';
@@ -328,6 +328,16 @@ export const HAND_COMMANDS: readonly Command[] = [
 		why: (b) =>
 			partsToMeet(b) ? undefined : 'Select one anchor, the ends of two lines, or two open outlines.',
 		run: (b) => start(b, 'meet')
+	},
+	{
+		id: 'bridge',
+		word: 'Bridge two ends',
+		line: 'A line from one end to another; at each it meets in place, direction or curvature, and goes on as far as you say. No line moves.',
+		also: 'blend connect gap close smooth curvature g2 tangent between join',
+		station: 'build',
+		drawing: 'bridge',
+		why: (b) => (endsToMeet(b) ? undefined : 'Select the ends of two lines, or one or two open outlines.'),
+		run: (b) => start(b, 'bridge')
 	},
 	{
 		id: 'arc',

@@ -2,10 +2,11 @@
 import { settingsOf, type Drawing, type LengthUnit } from '../../core/document/drawing';
 import { ANCHOR_STRIDE, lineOf, sourceLine, type Outline } from '../../core/document/outline';
 import { anchorsBetween } from '../../core/document/edits/selecting';
-import type { LineOptions, LineWay } from '../../core/fairing/lines';
+import type { HelpfulDrift, LineOptions, LineWay } from '../../core/fairing/lines';
 import type { CornerVerdict } from '../../core/trace/corner-verdicts';
 import { teethDrift } from '../../core/fairing/likely-drift';
 import { formatLength } from '../../core/units';
+import { behind, type Task } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
 import { LineChange } from './line-change.svelte';
 import type { AfterKeeping } from './operation.svelte';
@@ -50,12 +51,37 @@ export class FairOperation extends LineChange {
 		const all = this.paths.flatMap((path) => teethDrift(path) ?? []);
 		return all.length ? +Math.max(...all).toFixed(2) : undefined;
 	}
-	/** Why nothing is to be gained, and what would help. */
-	get nothing(): string {
-		const { likely, drift } = this;
-		return likely !== undefined && likely > drift
-			? `Nothing to gain: the line is rougher than it may drift. Allow about ${formatLength(likely, this.unit)}.`
-			: 'Nothing to gain: the line is as fair as this drift allows.';
+	/** The drift that would help where this one gains nothing. */
+	helpful = $state.raw<HelpfulDrift | undefined>();
+	private asking: Task<'helpful'> | undefined;
+
+	/** Whether the way keeps to a drift. */
+	get keepsDrift(): boolean {
+		return this.way !== 'through' && this.way !== 'rebuild';
+	}
+	override get nothing(): string | undefined {
+		if (!this.isUnchanged) return undefined;
+		const { helpful } = this;
+		const why = this.keepsDrift
+			? 'Nothing to gain within this drift.'
+			: 'Nothing changes: the line is so already.';
+		if (!helpful) return why;
+		const { drift, anchors } = helpful;
+		return `${why} ${this.keepsDrift ? '' : 'Fairing with '}${formatLength(drift, this.unit)} would make ${anchors} anchors of ${this.anchorsBefore}.`;
+	}
+	/** Allows the drift that helps. */
+	allow(): void {
+		if (!this.helpful) return;
+		this.drift = this.helpful.drift;
+		if (!this.keepsDrift) this.way = 'fair';
+		this.change(0);
+	}
+	/** Looks for the drift that helps, beside everything else. */
+	private async ask(): Promise<void> {
+		this.asking = behind.run('helpful', [this.paths, this.options, this.places]);
+		const { asking } = this;
+		const answer = await asking.answer.catch(() => undefined);
+		if (asking === this.asking && answer?.ok === true) this.helpful = answer.value;
 	}
 
 	get name(): string {
@@ -111,6 +137,9 @@ export class FairOperation extends LineChange {
 
 	protected async run(): Promise<void> {
 		const { places } = this;
+		this.helpful = undefined;
+		this.asking?.stop();
+		this.asking = undefined;
 		if (this.brushing && !places) {
 			this.begin();
 			this.busy = false;
@@ -123,8 +152,13 @@ export class FairOperation extends LineChange {
 		this.take(lines, Math.max(0.002, this.drift / 50));
 		this.deviations = lines.flatMap((l) => l.deviation ?? []);
 		this.doubtful = lines.flatMap((l) => l.doubtful ?? []);
+		if (this.isUnchanged) void this.ask();
 	}
 
+	override stop(): void {
+		this.asking?.stop();
+		super.stop();
+	}
 	override remember(): void {
 		last = this.settings;
 	}

@@ -1,6 +1,6 @@
 /** Ends that lie near each other become one line. */
 import type { Drawing } from '../../core/document/drawing';
-import { joinOutlines } from '../../core/document/edits/structure';
+import { joinedOutline, joinOutlines } from '../../core/document/edits/structure';
 import type { Edit } from '../../core/document/history';
 import { lineOf } from '../../core/document/outline';
 import type { Result } from '../../core/errors';
@@ -29,7 +29,16 @@ export class JoinOperation extends PlainOperation {
 				}
 			};
 		}
-		return { ok: true, value: this.joined.paths };
+		const { paths, from, drift } = this.joined;
+		const becoming = (path: Path, i: number) =>
+			lineOf(
+				joinedOutline(
+					from[i].map((k) => this.outlines[k]),
+					path,
+					drift
+				)
+			);
+		return { ok: true, value: paths.map(becoming) };
 	}
 	edit(drawing: Drawing): Edit {
 		return joinOutlines(drawing, this.outlines, this.joined!);

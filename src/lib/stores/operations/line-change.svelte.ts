@@ -6,7 +6,7 @@ import { replaceLines, type NewId } from '../../core/document/edits/operations';
 import { lineOf, type Outline } from '../../core/document/outline';
 import { twoWayDistance } from '../../core/geometry/edge-tree';
 import { anchorCount } from '../../core/geometry/measure';
-import type { Path } from '../../core/geometry/path';
+import { isSamePath, type Path } from '../../core/geometry/path';
 import { idsOf, Operation } from './operation.svelte';
 
 /** A line in place of another, and how far it lies from it at most, mm. */
@@ -51,6 +51,14 @@ export abstract class LineChange extends Operation {
 		this.total = this.outlines.some((o) => o.first)
 			? twoWayDistance(this.firsts, this.preview, fine, 0.2).distance
 			: this.moved;
+	}
+
+	/** Whether the lines shown are those that there were, to the bit. */
+	get isUnchanged(): boolean {
+		return this.preview.length > 0 && this.preview.every((path, i) => isSamePath(path, this.paths[i]));
+	}
+	override get nothing(): string | undefined {
+		return this.isUnchanged ? 'Nothing to gain: the line stays as it is.' : undefined;
 	}
 
 	override get replaced(): ReadonlySet<string> {

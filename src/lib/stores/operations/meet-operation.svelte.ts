@@ -24,6 +24,9 @@ import { pointAt } from '../../core/geometry/segment';
 import type { Bench } from '../bench.svelte';
 import { idsOf, Operation } from './operation.svelte';
 
+/** mm: ends farther apart are drawn together only when that is said to be wanted. */
+const NEAR = 1;
+
 /** mm: how finely it is told how far the lines move. */
 const FINE = 0.001;
 
@@ -33,6 +36,8 @@ export class MeetOperation extends Operation {
 	gives = $state<GivesWay>('both');
 	readonly before: Meeting;
 	after = $state.raw<Meeting>() as Meeting;
+	/** Ends that lie far apart are not moved before that is said to be wanted. */
+	isMovingMeant = $state(false);
 	/** mm: how far the lines move at most. */
 	moved = $state(0);
 	private made: readonly Outline[];
@@ -53,16 +58,26 @@ export class MeetOperation extends Operation {
 	get isOneAnchor(): boolean {
 		return this.first.outline === this.second.outline && this.first.anchor === this.second.anchor;
 	}
+	/** Whether it is still to be said that these ends shall move. */
+	get asks(): boolean {
+		return this.before.gap > NEAR && !this.isMovingMeant;
+	}
+	/** Whether they are the two ends of one line. */
+	get closes(): boolean {
+		return !this.isOneAnchor && this.first.outline === this.second.outline;
+	}
 	get name(): string {
 		return { place: 'Meet', direction: 'Meet in direction', curvature: 'Meet in curvature' }[this.way];
 	}
 	override get hint(): string {
+		if (this.asks) return 'Choose a bridge, or that the ends move together. Esc leaves them as they are.';
 		return 'Say how closely they meet and which of the two gives way; the comb shows it. Enter keeps it, Esc drops it.';
 	}
 
 	protected async run(): Promise<void> {
 		this.begin();
 		this.busy = false;
+		if (this.asks) return;
 		try {
 			this.made = meet(this.outlines, this.first, this.second, this.way, this.gives);
 			this.problem = undefined;
@@ -116,6 +131,13 @@ export function partsToMeet(
 	const [first, second] = picked.map((p) => endAt(p.outline, p.anchor));
 	if (picked.length !== 2 || !first || !second) return undefined;
 	return { outlines: [...new Set(picked.map((p) => p.outline))], parts: [first, second] };
+}
+
+/** The two ends of lines that are selected; undefined where it is not two ends. */
+export function endsToMeet(bench: Bench): ReturnType<typeof partsToMeet> {
+	const meeting = partsToMeet(bench);
+	const [first, second] = meeting?.parts ?? [];
+	return first?.outline === second?.outline && first?.anchor === second?.anchor ? undefined : meeting;
 }
 
 /** Makes the two selected parts meet. */

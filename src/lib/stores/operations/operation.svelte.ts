@@ -138,6 +138,10 @@ export abstract class Operation {
 		this.doubtful = [];
 		this.worst = undefined;
 	}
+	/** Why keeping it would change nothing, and what would help; undefined where it does change something. */
+	get nothing(): string | undefined {
+		return undefined;
+	}
 	/** What the next move of the person may be, where it is not just to keep or to drop. */
 	get hint(): string | undefined {
 		return undefined;
@@ -158,7 +162,7 @@ export abstract class Operation {
 	tap(_x: number, _y: number, _reach: number): void {}
 	/** Whether the preview answers the settings as they are. */
 	get ready(): boolean {
-		return !this.busy && !this.problem && this.preview.length > 0;
+		return !this.busy && !this.problem && this.preview.length > 0 && this.nothing === undefined;
 	}
 	/** Resolves when the preview answers the settings, or says why it cannot. */
 	async settled(): Promise<void> {

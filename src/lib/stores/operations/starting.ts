@@ -3,6 +3,7 @@ import type { Bench } from '../bench.svelte';
 import { newId } from '../ids';
 import type { Station } from '../stations';
 import { beginAllowance } from './allowance-operation.svelte';
+import { beginBridge } from './bridge-operation.svelte';
 import { beginCombine } from './combine-operation.svelte';
 import { beginCorner } from './corner-operation.svelte';
 import { beginFair, strongerFair, type FairOperation } from './fair-operation.svelte';
@@ -26,6 +27,7 @@ export const OPERATIONS = {
 	trim: { station: 'build', begin: beginTrim },
 	corner: { station: 'build', begin: beginCorner },
 	meet: { station: 'build', begin: beginMeet },
+	bridge: { station: 'build', begin: beginBridge },
 	place: { station: 'build', begin: beginPlace }
 } as const satisfies Record<string, { station: Station; begin: (bench: Bench, ...more: never[]) => unknown }>;
 
@@ -64,24 +66,47 @@ export function startSimplify(bench: Bench): void {
 	else start(bench, 'simplify');
 }
 
-/** Fairs again as last time, `stronger` times as strong, and keeps it at once. */
+/** Presses of "fair again" that wait for the one before them. */
+const presses: { readonly bench: Bench; readonly stronger: number }[] = [];
+let isFairing = false;
+
+/** Fairs again as last time, `stronger` times as strong, and keeps it at once; each press counts, one after the other. */
 export async function fairAgain(bench: Bench, stronger: number): Promise<void> {
+	presses.push({ bench, stronger });
+	if (isFairing) return;
+	isFairing = true;
+	try {
+		for (let next = presses.shift(); next; next = presses.shift()) await fairOnce(next.bench, next.stronger);
+	} finally {
+		// What stopped one press (Esc, another tool) stops those behind it.
+		presses.length = 0;
+		isFairing = false;
+	}
+}
+
+async function fairOnce(bench: Bench, stronger: number): Promise<void> {
 	const operation: FairOperation | undefined = start(bench, 'fair', strongerFair(stronger));
 	if (!operation) return;
 	if (stronger > 1) operation.set({ drift: operation.drift * stronger });
 	await operation.settled();
-	if (bench.operation !== operation) return;
-	if (operation.ready && operation.moved > 0) keepOperation(bench);
+	if (bench.operation !== operation) {
+		presses.length = 0;
+		return;
+	}
+	if (operation.ready) keepOperation(bench);
 	else {
 		bench.dropOperation();
-		bench.tell(operation.problem?.sentence ?? operation.nothing);
+		bench.tell(operation.problem?.sentence ?? operation.nothing ?? '');
 	}
 }
 
 /** What the operation on the bench gives becomes a step. */
 export function keepOperation(bench: Bench): void {
 	const { operation } = bench;
-	if (!operation?.ready) return;
+	if (!operation?.ready) {
+		if (operation && !operation.busy && operation.nothing) bench.tell(operation.nothing);
+		return;
+	}
 	const edit = operation.edit(bench.drawing, newId);
 	operation.remember();
 	bench.operation = undefined;

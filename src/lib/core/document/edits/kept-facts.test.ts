@@ -19,9 +19,12 @@ import { output } from '../output';
 import { writtenOf } from '../../formats/formats';
 import { bothCutFaults } from '../../check/both-cut';
 import { checkedOf } from '../../check/mend-all';
+import { joinEnds } from '../../geometry/join';
 import { placeHandle, setKind } from './anchors';
+import { meetingAt } from './meet';
+import { mirrorAt, transformOutline } from './transform';
 import { addFollower } from './made';
-import { combineOutlines } from './structure';
+import { closeOutline, combineOutlines, joinOutlines } from './structure';
 import { liesWithin } from './within';
 
 const drawingOf = (paths: Readonly<Record<string, Path>>, more: readonly DrawingRecord[] = []): Drawing => {
@@ -33,6 +36,10 @@ const drawingOf = (paths: Readonly<Record<string, Path>>, more: readonly Drawing
 		...empty,
 		records: new Map([...empty.records, ...[...outlines, ...more].map((r) => [r.id, r] as const)])
 	};
+};
+const drawingWith = (...list: readonly Outline[]): Drawing => {
+	const empty = newDrawing('d', 'd');
+	return { ...empty, records: new Map([...empty.records, ...list.map((o) => [o.id, o] as const)]) };
 };
 const box = (x: number, y: number, w: number, h: number) =>
 	polygonPath([x, y, x + w, y, x + w, y + h, x, y + h]);
@@ -115,7 +122,10 @@ describe('a piece and what lies in it', () => {
 
 describe('a line and one made beside it', () => {
 	test('are told to be cut both, and are no ring when they are written', () => {
-		const drawing = drawingOf({ Plate: box(0, 0, 60, 60), Hole: circlePath(30, 30, 10) });
+		const drawing = drawingWith(
+			outlineFromPath(box(0, 0, 60, 60), { id: 'p', name: 'Plate', layer: 'cut', rank: 2 }),
+			outlineFromPath(circlePath(30, 30, 10), { id: 'h', name: 'Hole', layer: 'cut', rank: 3 })
+		);
 		const [plate, hole] = outlinesOf(drawing);
 		const now = done(
 			drawing,
@@ -164,6 +174,62 @@ describe('kinds', () => {
 		for (const kind of ['smooth', 'flowing'] as const) {
 			const made = setKind(plate, new Set(plate.anchors), kind);
 			expect([0, 1, 2, 3].map((i) => segmentTypeOf(made, i))).toEqual([1, 1, 1, 1]);
+		}
+	});
+
+	const asLine = (path: Path, id: string) => outlineFromPath(path, { id, name: id, layer: 'cut', rank: 1 });
+	const allKinds = (o: Outline) => o.anchors.reduce((set, _, i) => set.add(kindOf(o, i)), new Set<string>());
+	const flowingAll = (o: Outline) => setKind(o, new Set(o.anchors), 'flowing');
+	/** Degrees by which the line turns at an anchor. */
+	const kink = (o: Outline, i: number) => Math.abs(meetingAt(o, o.anchors[i])!.turn);
+
+	test('closed, a flowing line flows on through its ends, whether they touch, nearly touch or lie apart', () => {
+		for (const end of [
+			[0, 0],
+			[0.2, 0],
+			[20, -12]
+		]) {
+			const open = flowingAll(
+				asLine(
+					new PathBuilder(0, 0).line(20, 10).line(40, 0).line(30, -25).line(end[0], end[1]).open(),
+					'ring'
+				)
+			);
+			const ring = closeOutline(open, 0.5);
+			expect(ring.closed).toBe(true);
+			expect(allKinds(ring)).toEqual(new Set(['flowing']));
+			expect(ring.anchors).toHaveLength(end[0] === 20 ? 5 : 4);
+			for (let i = 0; i < ring.anchors.length; i++) {
+				expect(kink(ring, i)).toBeLessThan(1e-6);
+				expect(segmentTypeOf(ring, i)).toBe(1);
+			}
+		}
+		// Where an end is a corner it stays one.
+		const sharp = setKind(
+			flowingAll(asLine(new PathBuilder(0, 0).line(20, 10).line(40, 0).line(0, 0).open(), 'sharp')),
+			new Set([1]),
+			'corner'
+		);
+		expect(kindOf(closeOutline(sharp), 0)).toBe('corner');
+	});
+
+	test('half a line mirrored at an axis and joined to itself flows over the axis, and its inner anchors flow still', () => {
+		const half = flowingAll(
+			asLine(new PathBuilder(0, 0).line(18, 8).line(25, 24).line(12, 40).line(0, 44).open(), 'half')
+		);
+		const other = { ...transformOutline(half, mirrorAt(90, 0, 0)), id: 'other', name: 'other' };
+		const both = [half, other];
+		const made = joinOutlines(drawingWith(...both), both, joinEnds(both.map(lineOf), 0.1));
+		const [whole] = made.put as Outline[];
+		expect(made.remove).toEqual(['other']);
+		expect(whole.closed).toBe(true);
+		expect(allKinds(whole)).toEqual(new Set(['flowing']));
+		const onAxis = [...whole.anchors.keys()].filter((i) => Math.abs(whole.points[ANCHOR_STRIDE * i]) < 1e-9);
+		expect(onAxis).toHaveLength(2);
+		for (const i of onAxis) {
+			expect(kink(whole, i)).toBeLessThan(1e-6);
+			// Level over the axis, as a mirrored line is.
+			expect(whole.points[handleAt(i, 'out') + 1]).toBeCloseTo(whole.points[ANCHOR_STRIDE * i + 1], 6);
 		}
 	});
 });

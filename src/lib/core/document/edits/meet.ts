@@ -57,7 +57,7 @@ const SAME_DIRECTION = 0.05;
 const SAME_CURVATURE = 0.02;
 
 /** A part seen from where it meets the other: where it starts, in which direction it leaves, how it bends. */
-interface Arm {
+export interface Arm {
 	readonly x: number;
 	readonly y: number;
 	readonly dx: number;
@@ -66,7 +66,8 @@ interface Arm {
 	readonly bend: number;
 }
 
-const find = (outlines: readonly Outline[], side: MeetSide): Outline => {
+/** The outline of a part. @throws CoreError `gone` */
+export const find = (outlines: readonly Outline[], side: MeetSide): Outline => {
 	const outline = outlines.find((o) => o.id === side.outline);
 	if (!outline) throw new CoreError('gone', 'This is no longer in the drawing.');
 	return outline;
@@ -81,7 +82,8 @@ function segmentOf(outline: Outline, { anchor, side }: MeetSide): number {
 	return segment;
 }
 
-function armOf(outline: Outline, part: MeetSide): Arm {
+/** A part as it leaves the place where it meets the other. @throws CoreError `cannot-meet` */
+export function armOf(outline: Outline, part: MeetSide): Arm {
 	const segment = segmentOf(outline, part);
 	const { types, segs } = sourceLine(outline);
 	const at = STRIDE * segment;

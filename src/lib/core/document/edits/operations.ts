@@ -1,6 +1,6 @@
 /** What one does to the drawing as a whole. Each gives an edit, to be made a named step. */
 import type { Trace } from '../../trace/trace';
-import type { Path } from '../../geometry/path';
+import { isSamePath, type Path } from '../../geometry/path';
 import { groupPieces } from '../../plane/pieces';
 import {
 	freeName,
@@ -115,7 +115,7 @@ export function replaceLines(
 	let rank = nextRank(drawing);
 	for (const [id, path] of lines) {
 		const outline = recordAs(drawing, 'outline', id);
-		if (lineOf(outline) === path) continue;
+		if (isSamePath(lineOf(outline), path)) continue;
 		let first = outline.first;
 		if (!first) {
 			const line: KeptLine = { type: 'line', id: newId(), rank: rank++, path: lineOf(outline) };

@@ -1,11 +1,24 @@
 /** Edits of the structure: combining, joining, breaking outlines. Name, layer and colour come from the first source. */
 import type { CombinedPiece } from '../../plane/area';
 import { breakAt, type Joined, type Place } from '../../geometry/join';
-import { STRIDE, type Path } from '../../geometry/path';
+import { CUBIC, STRIDE, type Path } from '../../geometry/path';
 import { freeName, nextRank, type Drawing } from '../drawing';
 import type { Edit } from '../history';
+import { flow } from './anchors';
 import { removeOutlines, type NewId } from './operations';
-import { allRounds, lineOf, outlineFromPath, replaceLine, sourceLine, type Outline } from '../outline';
+import {
+	ANCHOR_KINDS,
+	ANCHOR_STRIDE,
+	closed,
+	kindOf,
+	MARK_STRIDE,
+	allRounds,
+	lineOf,
+	outlineFromPath,
+	replaceLine,
+	sourceLine,
+	type Outline
+} from '../outline';
 
 /** What becomes of the outlines that something new was made of. */
 export type SourceFate = 'removed' | 'hidden' | 'kept';
@@ -111,14 +124,63 @@ function ownersOf(
 	});
 }
 
-/** Joined lines: each takes the record of the first line that it was made of; the others go. */
+const isFlowing = (outline: Outline, i: number): boolean => kindOf(outline, i) === 'flowing';
+
+/** The outline closed (as `closed` does it); where both its ends flow, the line flows on through them. */
+export function closeOutline(outline: Outline, within?: number): Outline {
+	const last = outline.anchors.length - 1;
+	const made = closed(outline, within);
+	if (outline.closed || last < 2 || !isFlowing(outline, 0) || !isFlowing(outline, last)) return made;
+	const marks = made.marks.slice();
+	// Closed by a line of its own it is a curve, else what lies between two flowing anchors would be a straight.
+	if (made.anchors.length > last) marks[MARK_STRIDE * last + 1] = CUBIC;
+	marks[0] = ANCHOR_KINDS.indexOf('flowing');
+	return flow({ ...made, marks });
+}
+
+/** Where two ends that flow came together, the line flows on: mm within which they do. */
+function flowingThrough(joined: Outline, sources: readonly Outline[], within: number): Outline {
+	const ends = sources
+		.filter((o) => !o.closed && o.anchors.length > 1)
+		.flatMap((o) =>
+			[0, o.anchors.length - 1].map((i) => ({
+				o,
+				i,
+				x: o.points[ANCHOR_STRIDE * i],
+				y: o.points[ANCHOR_STRIDE * i + 1]
+			}))
+		);
+	const marks = joined.marks.slice();
+	let isChanged = false;
+	for (let i = 0; i < joined.anchors.length; i++) {
+		if (!joined.closed && (i === 0 || i === joined.anchors.length - 1)) continue;
+		const [x, y] = joined.points.subarray(ANCHOR_STRIDE * i, ANCHOR_STRIDE * i + 2);
+		const here = ends.filter((end) => Math.hypot(end.x - x, end.y - y) <= within + SAME_PLACE);
+		if (here.length < 2 || !here.every((end) => isFlowing(end.o, end.i))) continue;
+		marks[MARK_STRIDE * i] = ANCHOR_KINDS.indexOf('flowing');
+		isChanged = true;
+	}
+	return isChanged ? flow({ ...joined, marks }) : joined;
+}
+
+/** What lines become when they are joined to a path, their ends moved by `drift` mm at most. */
+export const joinedOutline = (list: readonly Outline[], path: Path, drift: number): Outline =>
+	list.length === 1 && lineOf(list[0]) === path
+		? list[0]
+		: flowingThrough(replaceLine(list[0], path, { sources: list }), list, drift);
+
+/**
+ * Joined lines: each takes the record of the first line that it was made of; the others go. Where two ends that flow meet, the
+ * line flows on through them.
+ */
 export function joinOutlines(drawing: Drawing, sources: readonly Outline[], joined: Joined): Edit {
 	const put: Outline[] = [];
 	const gone = new Set<string>();
 	joined.paths.forEach((path, i) => {
 		const list = joined.from[i].map((k) => sources[k]);
-		if (list.length === 1 && lineOf(list[0]) === path) return;
-		put.push(replaceLine(list[0], path, { sources: list }));
+		const outline = joinedOutline(list, path, joined.drift);
+		if (outline === list[0]) return;
+		put.push(outline);
 		for (const other of list.slice(1)) gone.add(other.id);
 	});
 	return { put, remove: removeOutlines(drawing, gone).remove };
