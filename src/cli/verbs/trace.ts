@@ -252,7 +252,12 @@ async function traceOne(file: string, target: string, asked: Asked, words: Words
 	if (!pxPerMm && !rectify) {
 		throw new CoreError('no-size', `"${basename(file)}" states no true size. Give --px-per-mm or --width.`);
 	}
-	const work = tracePicture(sourceOf(picture), { ...asked, rectify, pxPerMm: pxPerMm ?? 1 });
+	const work = tracePicture(sourceOf(picture), {
+		...asked,
+		rectify,
+		pxPerMm: pxPerMm ?? 1,
+		grain: true
+	});
 	const traced = runWithProgress(work, words);
 	const total = performance.now() - start;
 	const pieces = piecesOf(traced, basename(file, extname(file)));

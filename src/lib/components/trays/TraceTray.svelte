@@ -68,6 +68,8 @@
 			placeholder: 'no'
 		}
 	];
+	/** px^2: what is smaller than this may be the grain of paper. */
+	const SPECK_PX = 64;
 	let preparing = $state(false);
 	function unprepared(): void {
 		Object.assign(operation, { black: 0, white: 255, blur: 0, faint: undefined, channel: 'lightness' });
@@ -293,6 +295,24 @@
 			</Switch>
 		{/if}
 	</div>
+	{#if operation.problem?.code === 'grain'}
+		<div class="row" data-testid="grain">
+			{#if operation.threshold !== 'auto'}
+				<button class="word strong" onclick={() => operation.set({ threshold: 'auto' })} data-act="mend-grain"
+					>Find the threshold by itself</button
+				>
+			{:else}
+				<button
+					class="word strong"
+					onclick={() => operation.set({ leastArea: SPECK_PX / (pxPerMm * pxPerMm) })}
+					data-act="mend-grain">Leave out what is small</button
+				>
+			{/if}
+			<button class="word" onclick={() => operation.set({ grain: true })} data-act="take-grain"
+				>Follow it all the same</button
+			>
+		</div>
+	{/if}
 	<OperationStrip {bench} keepWord="Keep the outlines">
 		{#snippet facts()}
 			{#if result}

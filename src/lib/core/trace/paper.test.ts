@@ -29,6 +29,27 @@ describe('paper is not ink', () => {
 		expect(plainPaper(solid, false)).toBeUndefined();
 	});
 
+	test('a threshold set by hand within the noise is refused before anything is followed, by every way that has one', () => {
+		const photograph = photographOf(DRAWINGS.pencil, 2000);
+		const source = sourceOf(photograph);
+		const counts = toneHistogram(source.grey().grey);
+		// The tone of the paper itself: half of it is darker.
+		const paper = counts.indexOf(Math.max(...counts));
+		for (const way of ['tone', 'line-centre'] as const) {
+			const options = { way, pxPerMm: 6.7, threshold: paper };
+			// At its first step.
+			expect(() => tracePicture(source, options).next(), way).toThrow('grain of the paper');
+			// One press: found by itself.
+			const mended = finish(tracePicture(source, { ...options, threshold: 'auto' }));
+			expect(mended.paths.length).toBe((way === 'tone' ? 2 : 1) * photograph.outlines);
+		}
+		const part = { x: 900, y: 600, w: 200, h: 200 };
+		const all = finish(
+			tracePicture(source, { way: 'tone', pxPerMm: 6.7, threshold: paper, grain: true, region: part })
+		);
+		expect(all.paths.length).toBeGreaterThan(20);
+	});
+
 	test('where a threshold is set by hand the tones are as they are', () => {
 		const source = sourceOf(photographOf(DRAWINGS.pencil, 800));
 		const plain = source.grey().grey;

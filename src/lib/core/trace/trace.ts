@@ -12,6 +12,7 @@ import { followBoundaries, type Contour } from './boundary';
 import { fitContour, type ContourFitOptions } from './contour-fit';
 import { findCorners } from './corners';
 import type { Channel, GreyPicture } from './picture';
+import { isWithinNoise } from './paper';
 import { clearOutside, contourOnSheet, isMirrored } from './on-sheet';
 import { meanScale, rectifying, type Rectangle } from './perspective';
 import { blurred, edgeBlur, evenLight, levelled, pixelNoise } from './prepare';
@@ -53,6 +54,8 @@ export interface TraceOptions {
 	readonly lasso?: Float64Array;
 	/** Tell how far the outlines lie from the edge all along them. */
 	readonly stray?: boolean;
+	/** Follow what looks like the grain of paper too; otherwise it is refused before it is followed. */
+	readonly grain?: boolean;
 }
 
 export interface Trace {
@@ -150,6 +153,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 			'Only specks were found. Lower the smallest area that counts, or choose another threshold.'
 		);
 	}
+	if (!options.grain && isGrain(contours)) throw grainFound();
 	// Where everything is ink its only edge is the picture's own.
 	const looked = cover
 		? cover.reduce((sum, c) => sum + c, 0) / 255
@@ -278,7 +282,7 @@ export interface Inked {
 
 /**
  * Prepares a picture and finds the tone that parts ink from paper.
- * @throws CoreError `bad-threshold`, `bad-levels`, `bad-region`
+ * @throws CoreError `bad-threshold`, `bad-levels`, `bad-region`; `grain` where a threshold set by hand lies within the paper's noise
  */
 export function inked(picture: GreyPicture, options: TraceOptions): Inked {
 	const { rectify, lasso, faint } = options;
@@ -293,11 +297,26 @@ export function inked(picture: GreyPicture, options: TraceOptions): Inked {
 	const threshold = asked === undefined || asked === 'auto' ? middle : asked;
 	if (!(threshold >= 0 && threshold <= 255))
 		throw new CoreError('bad-threshold', 'The threshold must lie between 0 and 255.');
+	if (asked === threshold && !options.grain && isWithinNoise(prepared, threshold, light)) throw grainFound();
 	if (faint === undefined || !(light ? faint < threshold : faint > threshold))
 		return { prepared, cover, counts, threshold, middle };
 	prepared = withFaintInk(prepared, threshold, faint, light, paperTone(counts, light));
 	return { prepared, cover, counts, threshold: faint, middle };
 }
+
+/** So many outlines, most of them of a few pixels, are the grain of paper. */
+const MANY = 4000;
+const GRAIN_AREA_PX = 16;
+
+const isGrain = (contours: readonly Contour[]): boolean =>
+	contours.length > MANY &&
+	contours.filter((c) => Math.abs(c.area) < GRAIN_AREA_PX).length > 0.8 * contours.length;
+
+const grainFound = () =>
+	new CoreError(
+		'grain',
+		'So the grain of the paper is taken for ink: that would be thousands of specks. Nothing was followed.'
+	);
 
 /** The tone of plain paper. */
 function paperTone(counts: ArrayLike<number>, light: boolean): number {

@@ -106,7 +106,7 @@ function* traceLevels(picture: GreyPicture, options: WayOptions): Generator<Trac
 	let dropped = 0;
 	for (let k = 1; k <= levels; k++) {
 		const threshold = low + ((high - low) * k) / (levels + 1);
-		const work = traceByTone(picture, { ...options, threshold });
+		const work = traceByTone(picture, { ...options, threshold, grain: true });
 		try {
 			let step = work.next();
 			while (!step.done) {

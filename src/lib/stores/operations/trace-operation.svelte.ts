@@ -11,6 +11,8 @@ import {
 } from '../../core/document/edits/placement';
 import { addTraced, type NewId } from '../../core/document/edits/operations';
 import type { Edit } from '../../core/document/history';
+import { lineOf, type Outline } from '../../core/document/outline';
+import { groupPieces } from '../../core/plane/pieces';
 import { transformDeviation } from '../../core/geometry/deviation';
 import { polygonPath, type Path } from '../../core/geometry/path';
 import type { Box } from '../../core/geometry/segment';
@@ -58,6 +60,8 @@ export class TraceOperation extends Operation {
 	/** mm^2, or chosen by itself. */
 	leastArea = $state<number | 'auto'>('auto');
 	diagonal = $state<'join' | 'part'>('join');
+	/** Follow what looks like the grain of paper too. */
+	grain = $state(false);
 	result = $state.raw<Trace | undefined>();
 	/** Only what this polygon on the shown picture holds, x,y pairs in px of it; all of it where undefined. */
 	lasso = $state.raw<Float64Array | undefined>();
@@ -202,6 +206,7 @@ export class TraceOperation extends Operation {
 			cornerAngle: this.cornerAngle,
 			leastArea: this.leastArea === 'auto' ? undefined : this.leastArea,
 			diagonal: this.diagonal,
+			grain: this.grain,
 			stray: true,
 			...(only ? { lasso: only } : {})
 		};
@@ -231,8 +236,8 @@ export class TraceOperation extends Operation {
 	}
 	override kept(bench: AfterKeeping, edit: Edit): void {
 		bench.station = 'mend';
-		const outlines = edit.put?.filter((r) => r.type === 'outline').length ?? 0;
-		bench.tell(`${outlines} outlines traced. The picture stays underneath; P hides it.`);
+		const outlines = edit.put?.filter((r) => r.type === 'outline') ?? [];
+		bench.tell(`${tracedWords(outlines)} The picture stays underneath; P hides it.`);
 	}
 	override get rough(): boolean {
 		return this.busy;
@@ -249,6 +254,24 @@ export class TraceOperation extends Operation {
 			newId
 		);
 	}
+}
+
+const counted = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
+
+/** What was traced, counted as a maker counts: pieces with their holes, and open lines. */
+function tracedWords(outlines: readonly Outline[]): string {
+	const colours = new Map<string, Path[]>();
+	for (const o of outlines.filter((each) => each.closed))
+		colours.set(o.colour ?? '', [...(colours.get(o.colour ?? '') ?? []), lineOf(o)]);
+	const closed = outlines.filter((o) => o.closed).length;
+	const pieces = [...colours.values()].reduce((sum, paths) => sum + groupPieces(paths).length, 0);
+	const words = [
+		...(pieces
+			? [counted(pieces, 'piece') + (closed > pieces ? ` with ${counted(closed - pieces, 'hole')}` : '')]
+			: []),
+		...(outlines.length > closed ? [counted(outlines.length - closed, 'open line')] : [])
+	];
+	return `Traced: ${words.join(' and ')}.`;
 }
 
 /** px: smaller pictures are traced as a whole at once. */
