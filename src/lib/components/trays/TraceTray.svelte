@@ -337,6 +337,14 @@
 							)}</b
 						> wide</span
 					>{/if}
+				{#if result.ground && operation.way === 'colours'}
+					<span class="quiet" data-fact="ground"
+						>the ground <i class="dye" style:background={result.ground} title={result.ground}></i> is left out</span
+					>
+					<button class="word" onclick={() => operation.set({ withBackground: true })} data-act="take-ground"
+						>take it too</button
+					>
+				{/if}
 				{#if result.dropped}<span class="quiet">{plain(result.dropped, 'speck')} left out</span>{/if}
 			{/if}
 		{/snippet}
@@ -363,7 +371,9 @@
 		display: inline-flex;
 		gap: 3px;
 	}
-	.dyes i {
+	.dyes i,
+	.dye {
+		display: inline-block;
 		width: 14px;
 		height: 14px;
 		border: 1px solid var(--slip-edge);

@@ -1,10 +1,11 @@
 /** Traces a picture by its flat colours: every colour's regions, neighbours sharing one border. */
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
-import { within } from '../progress';
-import { PathBuilder, reversePath, type Path } from '../geometry/path';
-import { followBorders } from './borders';
-import { drawChain, fitContour, planChain, type Plan } from './contour-fit';
+import { finish, within } from '../progress';
+import { PathBuilder, polygonPath, reversePath, type Path } from '../geometry/path';
+import { pathCrossings } from '../plane/crossings';
+import { followBorders, type Chain } from './borders';
+import { drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
 import { labelPixels, dropPatches } from './labels';
 import { flatColours, hexOf, type Colour } from './palette';
 import { EDGE_PX, insideOf, isMirrored, pointsOnSheet } from './on-sheet';
@@ -112,6 +113,16 @@ export function* traceByColours(
 		drawn[i] = plan ? drawChain(plan, a, b, fit) : new PathBuilder(a.x, a.y).line(b.x, b.y).open();
 	});
 	yield { share: 0.85, step: 'checking' };
+	const between = () => {
+		const plain = finish(followBorders(labels, widthPx, heightPx, background, () => 0.5));
+		if (!plane) return plain;
+		return {
+			chains: plain.chains.map((c) => ({ ...c, points: pointsOnSheet(c.points, plane, pxPerMm) })),
+			junctions: pointsOnSheet(plain.junctions, plane, pxPerMm)
+		};
+	};
+	uncross(drawn, chains, { places, junctions, fit, between });
+	yield { share: 0.93, step: 'checking' };
 	const paths: Path[] = [];
 	const fills: string[] = [];
 	const mirrored = rectify !== undefined && isMirrored(rectify.corners);
@@ -126,6 +137,7 @@ export function* traceByColours(
 		...inMm(paths, pxPerMm),
 		...strayOf(options, drawn, chains, pxPerMm),
 		fills,
+		...(background < palette.length ? { ground: hexOf(palette[background]) } : {}),
 		threshold: 0,
 		dropped
 	};
@@ -248,6 +260,75 @@ function trimmed(points: Float64Array, a: Point, b: Point): Float64Array {
 	const to = nearest(b, n - 1, -1);
 	if ((from <= 1 && to >= n - 2) || to - from < 2) return points;
 	return points.slice(2 * from, 2 * to + 2);
+}
+
+/** So many times borders that cross are drawn closer. */
+const CLOSER_ROUNDS = 3;
+/** Then through all places that were followed, then with their junctions, then (this often) between the pixels alone. */
+const FOLLOWED_ROUND = CLOSER_ROUNDS + 1;
+const JUNCTION_ROUND = FOLLOWED_ROUND + 1;
+const LAST_ROUND = JUNCTION_ROUND + 3;
+
+/**
+ * Borders that cross themselves or each other (at the tips of slivers, where the drift of a fit is as wide as they are) are drawn
+ * closer; then through all the places that were followed; at last half way between the pixels, where none can cross.
+ */
+function uncross(
+	drawn: Path[],
+	chains: readonly Chain[],
+	{
+		places,
+		junctions,
+		fit,
+		between
+	}: {
+		places: Point[];
+		junctions: Float64Array;
+		fit: ContourFitOptions;
+		/** The same borders half way between the pixels. */
+		between: () => { readonly chains: readonly Chain[]; readonly junctions: Float64Array };
+	}
+): void {
+	let coarse: ReturnType<typeof between> | undefined;
+	for (let round = 1; round <= LAST_ROUND; round++) {
+		const bad = new Set<number>();
+		for (const c of pathCrossings(drawn))
+			if (c.through || c.pathA === c.pathB) {
+				bad.add(c.pathA);
+				bad.add(c.pathB);
+			}
+		if (bad.size === 0) return;
+		if (round > JUNCTION_ROUND) coarse ??= between();
+		if (round >= JUNCTION_ROUND) {
+			const found = coarse?.junctions ?? junctions;
+			// The junctions go back to where they were found, with all that ends there.
+			const back = new Set([...bad].flatMap((i) => [chains[i].start, chains[i].end]));
+			for (const k of back) if (k >= 0) places[k] = { x: found[2 * k], y: found[2 * k + 1] };
+			chains.forEach((chain, i) => {
+				if (back.has(chain.start) || back.has(chain.end)) bad.add(i);
+			});
+		}
+		const share = 1 / 2 ** round;
+		const closer = { ...fit, tolerance: fit.tolerance * share, noise: fit.noise * share };
+		for (const i of bad) {
+			const chain = (coarse?.chains ?? chains)[i];
+			if (chain.closed) {
+				drawn[i] = round <= CLOSER_ROUNDS ? fitContour(chain.points, closer) : polygonPath(chain.points);
+				continue;
+			}
+			const [a, b] = [places[chain.start], places[chain.end]];
+			const points = round >= JUNCTION_ROUND ? chain.points : trimmed(chain.points, a, b);
+			const plan =
+				round <= CLOSER_ROUNDS && points.length >= 8 ? planChain(points, closer, BESIDE) : undefined;
+			drawn[i] = plan ? drawChain(plan, a, b, closer) : through(points, a, b);
+		}
+	}
+}
+
+/** Straights through all places between two ends. */
+function through(points: Float64Array, a: Point, b: Point): Path {
+	const inner = points.slice(2, -2);
+	return polygonPath([a.x, a.y, ...inner, b.x, b.y], false);
 }
 
 /** Parts one after the other as one closed path. */

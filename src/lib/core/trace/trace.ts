@@ -79,6 +79,8 @@ export interface Trace {
 	readonly mean: number;
 	readonly worstAt: Point;
 	readonly anchors: number;
+	/** By colours: the colour that was left out as the ground, #rrggbb. */
+	readonly ground?: string;
 	/** Specks that were dropped. */
 	readonly dropped: number;
 	/** px: how the edges were found to be blurred beyond the pixel, and how their points scatter. */

@@ -4,6 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { chance } from '../../../../tests/shapes';
 import { colourRaster, greyRaster, tonePicture } from '../../../../tests/raster';
 import { pathTree } from '../geometry/edge-tree';
+import { pathCrossings } from '../plane/crossings';
 import { pathArea, pathLength } from '../geometry/measure';
 import { STRIDE, type Path } from '../geometry/path';
 import { followBorders } from './borders';
@@ -121,6 +122,25 @@ describe('colours', () => {
 			const x = red.segs[STRIDE * i];
 			const y = -red.segs[STRIDE * i + 1];
 			if (Math.abs(x - 60) < 0.5 && y > 10.5 && y < 50.5) expect(tree.distance(x, -y)).toBeLessThan(1e-6);
+		}
+	});
+
+	test('at the tips of slivers no border crosses itself or another', () => {
+		const colours = ['#cc3333', '#3366cc', '#338833', '#ffdd00'];
+		// Numbers 15 and 20 crossed before borders were looked at.
+		for (const seed of [3, 15, 20, 1001]) {
+			const random = chance(seed);
+			const slivers = Array.from({ length: 9 }, (_, k) => {
+				const [x, y] = [20 + 160 * random(), 20 + 120 * random()];
+				const rad = 2 * Math.PI * random();
+				const [long, wide] = [30 + 70 * random(), 2 + 10 * random()];
+				const [c, s] = [Math.cos(rad), Math.sin(rad)];
+				return `<path d="M${x} ${y}L${x + long * c} ${y + long * s}L${x - wide * s} ${y + wide * c}Z" fill="${colours[k % 4]}"/>`;
+			});
+			const picture = colourRaster(slivers.join(''), 200, 160, 3);
+			const { paths, ground } = finish(traceByColours(picture, { pxPerMm: 3, colours: 5 }));
+			expect(pathCrossings(paths).filter((c) => c.through || c.pathA === c.pathB)).toEqual([]);
+			expect(ground).toBe('#ffffff');
 		}
 	});
 
