@@ -386,7 +386,7 @@ export class DrawingStage {
 			const dashes = { cut: [], score: [7, 4], engrave: [2, 3], guide: [12, 4, 2, 4] }[
 				layer?.purpose ?? 'cut'
 			];
-			c.setLineDash(dashes.map((d) => d / k));
+			c.setLineDash(outline.dashes ? [...outline.dashes] : dashes.map((d) => d / k));
 			const isOld = scene.replaced.has(outline.id) || scene.faint.has(outline.id) || outline.recipe?.stale;
 			c.globalAlpha = isOld ? 0.35 : 1;
 			const isChosen = heavy && scene.selected.has(outline.id);

@@ -8,7 +8,9 @@ import { newDrawing, outlinesOf, recordAs, recordsOf } from '../core/document/dr
 import { meetingOf } from '../core/document/edits/meet';
 import { outlineFromPath, lineOf } from '../core/document/outline';
 import { TOOTH } from '../core/geometry/comb';
+import { pathArea } from '../core/geometry/measure';
 import { circlePath, PathBuilder, polygonPath, type Path } from '../core/geometry/path';
+import { writtenOf } from '../core/formats/formats';
 import { storeDrawing } from '../storage/drawings';
 import { Bench } from './bench.svelte';
 import { COMMANDS, findCommands } from './commands/commands';
@@ -242,6 +244,25 @@ describe('operations', () => {
 		// Each press is a step, or says why it is none.
 		const refused = said.mock.calls.filter(([sentence]) => sentence.startsWith('Nothing')).length;
 		expect(kept + refused).toBe(4);
+	});
+
+	test('wide strokes of a file become bands of their width at one press, which follow the lines and go out instead', async () => {
+		const bench = await benchWith();
+		const body =
+			'<path d="M10 10H50" stroke="#000" stroke-width="6"/><circle cx="40" cy="50" r="20" fill="none" stroke="#000" stroke-width="4"/><rect x="70" y="30" width="20" height="20" stroke="#333" stroke-width="2"/>';
+		const file = `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">${body}</svg>`;
+		await bench.opening.open(new File([file], 'rod.svg'));
+		expect(bench.opening.opened!.bands).toHaveLength(3);
+		bench.opening.takeBands();
+		expect(bench.opening.opened!.bands).toEqual([]);
+		expect(bench.stepNames).toEqual(['Open "rod"', 'Widths of "rod.svg"']);
+		// Areas by the definition of a stroke (SVG 2, 13.5): butt ends, mitred corners.
+		const { pieces } = writtenOf(bench.drawing);
+		const area = ({ paths }: { paths: readonly Path[] }) =>
+			paths.reduce((sum, path, i) => sum + (i ? -1 : 1) * Math.abs(pathArea(path)), 0);
+		expect(pieces.map(area).map((a) => +a.toFixed(2))).toEqual([240, +(Math.PI * (22 ** 2 - 18 ** 2)).toFixed(2), 484]);
+		bench.undo();
+		expect(writtenOf(bench.drawing).pieces).toHaveLength(3);
 	});
 
 	test('a corner that does not fit is refused with the largest that does, and nothing is kept', async () => {

@@ -30,6 +30,13 @@
 		<ul>
 			{#each opened.warnings as warning (warning)}<li>{warning}</li>{/each}
 		</ul>
+		{#if opened.bands.length}
+			<button class="word" onclick={() => opening.takeBands()} data-act="take-bands"
+				>{opened.bands.length === 1
+					? 'Give the wide line its width'
+					: `Give ${opened.bands.length} wide lines their width`}</button
+			>
+		{/if}
 		<button class="word" onclick={() => (opening.opened = undefined)} data-act="opened-seen">seen</button>
 	</section>
 {/if}

@@ -50,7 +50,8 @@ export function addImported(drawing: Drawing, imported: Imported, name: string, 
 				rank: rank++,
 				...(colour && colour !== '#000000' ? { colour } : {})
 			};
-			put.push(outlineFromPath(path, facts));
+			const outline = outlineFromPath(path, facts);
+			put.push(shape.dashes ? { ...outline, dashes: shape.dashes } : outline);
 		}
 	}
 	for (const p of imported.points) {

@@ -22,11 +22,14 @@ export interface RawLayer {
 	/** 0xrrggbb */
 	readonly trueColour?: number;
 	readonly frozen: boolean;
+	readonly lineType?: string;
 }
 
 export interface RawDrawing {
 	readonly units: number | undefined;
 	readonly layers: ReadonlyMap<string, RawLayer>;
+	/** Strokes and gaps by turns, in units of the drawing, by the name of the line type in capitals. */
+	readonly lineTypes: ReadonlyMap<string, readonly number[]>;
 	readonly blocks: ReadonlyMap<
 		string,
 		{ readonly x: number; readonly y: number; readonly entities: readonly RawEntity[] }
@@ -117,14 +120,26 @@ function inOrder(groups: readonly Group[]): {
 	return { lines, types };
 }
 
-/** The layers of the table, and the unit of the header. */
-function tablesOf(groups: readonly Group[]): { units: number | undefined; layers: Map<string, RawLayer> } {
+/** The layers and line types of the tables, and the unit of the header. */
+function tablesOf(groups: readonly Group[]): Pick<RawDrawing, 'units' | 'layers' | 'lineTypes'> {
 	const layers = new Map<string, RawLayer>();
+	const lineTypes = new Map<string, readonly number[]>();
+	let scale = 1;
 	let units: number | undefined;
 	for (let i = 0; i < groups.length; i++) {
 		const { code, value } = groups[i];
 		if (code === 9 && value === '$INSUNITS' && groups[i + 1]?.code === 70)
 			units = Number(groups[i + 1].value);
+		if (code === 9 && value === '$LTSCALE' && Number(groups[i + 1]?.value) > 0)
+			scale = Number(groups[i + 1].value);
+		if (code === 0 && value === 'LTYPE') {
+			const [name, dashes] = lineTypeAt(groups, i + 1);
+			if (name && dashes)
+				lineTypes.set(
+					name.toUpperCase(),
+					dashes.map((d) => scale * d)
+				);
+		}
 		if (code !== 0 || value !== 'LAYER') continue;
 		const said = new Map<number, string>();
 		for (let k = i + 1; k < groups.length && groups[k].code !== 0; k++)
@@ -136,10 +151,37 @@ function tablesOf(groups: readonly Group[]): { units: number | undefined; layers
 			name,
 			colour: Number(said.get(62) ?? 7),
 			frozen: (Number(said.get(70) ?? 0) & 1) !== 0,
-			...(trueColour === undefined ? {} : { trueColour: Number(trueColour) })
+			...(trueColour === undefined ? {} : { trueColour: Number(trueColour) }),
+			...(said.has(6) ? { lineType: said.get(6) } : {})
 		});
 	}
-	return { units, layers };
+	return { units, layers, lineTypes };
+}
+
+/** A dot of a line type is so short a stroke, in units of the drawing. */
+const DOT = 0.01;
+/** So many strokes and gaps are kept at most. */
+const MOST_DASHES = 24;
+
+/** Name and lengths of the line type whose groups begin here; no lengths for a whole line. */
+function lineTypeAt(groups: readonly Group[], from: number): [string | undefined, number[] | undefined] {
+	let name: string | undefined;
+	const parts: number[] = [];
+	for (let k = from; k < groups.length && groups[k].code !== 0; k++) {
+		if (groups[k].code === 2) name ??= groups[k].value;
+		if (groups[k].code === 49) parts.push(Number(groups[k].value));
+	}
+	const dashes: number[] = [];
+	for (const part of parts) {
+		if (!Number.isFinite(part)) return [name, undefined];
+		// Positive: a stroke; negative: a gap; 0: a dot. Two of a kind are one.
+		const isGap = part < 0;
+		const length = part === 0 ? DOT : Math.abs(part);
+		if (isGap === (dashes.length % 2 === 1)) dashes.push(length);
+		else if (dashes.length) dashes[dashes.length - 1] += length;
+	}
+	if (dashes.length % 2) dashes.pop();
+	return [name, dashes.length >= 2 && dashes.length <= MOST_DASHES ? dashes : undefined];
 }
 
 interface Scanner {

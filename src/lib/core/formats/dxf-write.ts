@@ -16,6 +16,8 @@ export interface DxfPiece {
 	readonly name?: string;
 	/** CSS colours, as #rrggbb. */
 	readonly colour?: string;
+	/** mm: strokes and gaps by turns. */
+	readonly dashes?: readonly number[];
 	/** It is filled with this colour. */
 	readonly fill?: string;
 }
@@ -65,7 +67,8 @@ export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): stri
 		put(0, 'TABLE', 2, name, 5, owner, 330, 0, 100, 'AcDbSymbolTable', 70, count);
 	table('VPORT', '8', 0);
 	put(0, 'ENDTAB');
-	table('LTYPE', '5', 3);
+	const lineTypes = lineTypesOf(pieces);
+	table('LTYPE', '5', 3 + lineTypes.size);
 	for (const [h, name] of [
 		['14', 'ByBlock'],
 		['15', 'ByLayer'],
@@ -95,6 +98,12 @@ export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): stri
 			40,
 			'0.0'
 		);
+	}
+	for (const [dashes, name] of lineTypes) {
+		const list = dashes.split(' ').map(Number);
+		put(0, 'LTYPE', 5, next(), 330, '5', 100, 'AcDbSymbolTableRecord', 100, 'AcDbLinetypeTableRecord');
+		put(2, name, 70, 0, 3, '', 72, 65, 73, list.length, 40, n(list.reduce((sum, v) => sum + v, 0)));
+		list.forEach((length, i) => put(49, n(i % 2 ? -length : length), 74, 0));
 	}
 	put(0, 'ENDTAB');
 	table('LAYER', '2', layers.length);
@@ -276,8 +285,15 @@ export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): stri
 		put(0, 'ENDBLK', 5, e, 330, owner, 100, 'AcDbEntity', 8, '0', 100, 'AcDbBlockEnd');
 	}
 	put(0, 'ENDSEC', 0, 'SECTION', 2, 'ENTITIES');
-	const begin = (type: string, layer: string, subclass: string, colour?: string) => {
+	const begin = (
+		type: string,
+		layer: string,
+		subclass: string,
+		colour?: string,
+		dashes?: readonly number[]
+	) => {
 		put(0, type, 5, next(), 330, '1F', 100, 'AcDbEntity', 8, layerName(layer));
+		if (dashes) put(6, lineTypes.get(dashes.join(' '))!);
 		const rgb = trueColour(colour);
 		if (rgb !== undefined) put(420, rgb);
 		put(100, subclass);
@@ -291,7 +307,7 @@ export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): stri
 		if (fill) put(1000, `fill=${fill}`);
 	};
 	const polyline = (piece: DxfPiece, closed: boolean, xyb: readonly number[]) => {
-		begin('LWPOLYLINE', piece.layer, 'AcDbPolyline', colourOf(piece));
+		begin('LWPOLYLINE', piece.layer, 'AcDbPolyline', colourOf(piece), piece.dashes);
 		put(90, xyb.length / 3, 70, closed ? 1 : 0);
 		for (let i = 0; i < xyb.length; i += 3) {
 			put(10, n(xyb[i]), 20, n(xyb[i + 1]));
@@ -303,7 +319,7 @@ export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): stri
 		const { path } = piece;
 		const { controls, knots } = splineOf(path);
 		const isRational = path.types.includes(ARC);
-		begin('SPLINE', piece.layer, 'AcDbSpline', colourOf(piece));
+		begin('SPLINE', piece.layer, 'AcDbSpline', colourOf(piece), piece.dashes);
 		put(210, '0.0', 220, '0.0', 230, '1.0');
 		put(
 			70,
@@ -363,6 +379,16 @@ export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): stri
 	);
 	put(0, 'DICTIONARY', 5, 'D', 330, 'C', 100, 'AcDbDictionary', 281, 1, 0, 'ENDSEC', 0, 'EOF');
 	return out.join('\r\n') + '\r\n';
+}
+
+/** The name of each kind of broken line, by its lengths. */
+function lineTypesOf(pieces: readonly DxfPiece[]): ReadonlyMap<string, string> {
+	const names = new Map<string, string>();
+	for (const { dashes } of pieces) {
+		const key = dashes?.join(' ');
+		if (key !== undefined && !names.has(key)) names.set(key, `BROKEN_${names.size + 1}`);
+	}
+	return names;
 }
 
 const layerName = (name: string) => name.replace(/[<>/\\":;?*|=`,\r\n]/g, '_').slice(0, 200) || '0';

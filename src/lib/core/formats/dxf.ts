@@ -68,6 +68,8 @@ interface Run {
 	/** What this program wrote about it. */
 	readonly name?: string;
 	readonly fill?: string;
+	readonly dashes?: readonly number[];
+	readonly wide?: Shape['wide'];
 	/** Outlines that say the same are one piece. */
 	readonly piece?: string;
 	/** It is one outline as it stands, however its ends lie. */
@@ -213,15 +215,20 @@ function take(entity: RawEntity, vertices: readonly RawEntity[], at: Standing, r
 		leave(reading, 'a line with places that are no numbers, or beyond every sheet, was left out');
 		return;
 	}
-	if (values.number(43) > 0 || (type === 'LWPOLYLINE' && values.all(40).some((w) => w > 0)))
+	const width = values.number(43);
+	if (width > 0 || (type === 'LWPOLYLINE' && values.all(40).some((w) => w > 0)))
 		leave(reading, 'the width of a polyline was left out, its middle line taken');
 	reading.budget.path(path);
 	const said = extended(entity);
+	const dashes = dashesOf(values, table, reading.raw);
+	const scale = Math.sqrt(Math.abs(at.map[0] * at.map[3] - at.map[1] * at.map[2]));
 	reading.runs.push({
 		path,
 		layer,
 		colour,
 		whole: path.closed || said !== undefined,
+		...(dashes ? { dashes: dashes.map((d) => scale * d) } : {}),
+		...(width > 0 ? { wide: { width: scale * width, ends: 'butt' as const } } : {}),
 		...(said?.name ? { name: said.name } : {}),
 		...(said?.fill ? { fill: said.fill } : {}),
 		...(said?.piece && at.blocks.length === 0 ? { piece: said.piece } : {})
@@ -284,6 +291,18 @@ function indexedColour(index: number): number | undefined {
 	return colours[index];
 }
 
+/** Strokes and gaps of an entity's own line type, or of its layer's; undefined for a whole line. */
+function dashesOf(
+	values: Values,
+	layer: RawLayer | undefined,
+	{ lineTypes }: RawDrawing
+): readonly number[] | undefined {
+	const own = values.text(6)?.toUpperCase();
+	const name = own === undefined || own === 'BYLAYER' ? layer?.lineType?.toUpperCase() : own;
+	const scale = values.number(48, 1);
+	return name === undefined ? undefined : lineTypes.get(name)?.map((d) => d * (scale > 0 ? scale : 1));
+}
+
 /** White is drawn black on white paper. */
 const WHITE = 0xffffff;
 const cssColour = (colour: number): string =>
@@ -315,7 +334,7 @@ function chained(runs: readonly Run[]): { readonly runs: readonly Run[]; readonl
 	const loose = new Map<string, number[]>();
 	runs.forEach((run, i) => {
 		if (run.whole) return;
-		const key = `${run.layer}\n${run.colour ?? ''}`;
+		const key = JSON.stringify([run.layer, run.colour, run.dashes]);
 		loose.set(key, [...(loose.get(key) ?? []), i]);
 	});
 	const out: (Run | undefined)[] = [...runs];
@@ -361,6 +380,8 @@ function shapesOf(runs: readonly Run[]): Shape[] {
 					fillRule: 'evenodd',
 					layer: outer.layer,
 					stroke: outer.fill ? undefined : outer.colour,
+					...(outer.dashes ? { dashes: outer.dashes } : {}),
+					...(outer.wide ? { wide: outer.wide } : {}),
 					...(outer.name ? { name: outer.name } : {}),
 					...(names.some((name) => name) ? { names } : {}),
 					...(outer.fill ? { fill: outer.fill } : {})

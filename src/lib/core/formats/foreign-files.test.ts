@@ -267,6 +267,40 @@ describe('what goes out comes in', () => {
 		expect(pathLength(closedPieces(svg('<rect width="4" height="4"/>'))[0].paths[0])).toBe(16);
 	});
 
+	test('broken lines come in and go out as they are, by their own line type or their layer’s', () => {
+		const file = svg(
+			'<path d="M0 0H40" fill="none" stroke="#000" stroke-dasharray="6,2 1,2"/><path d="M0 9H40V20H0Z" fill="none" stroke="#000" style="stroke-dasharray:3"/><path d="M0 30H40" stroke="#000" fill="none"/>'
+		);
+		const dashesOf = (shapes: Imported['shapes']) => shapes.map((s) => s.dashes?.map((d) => +d.toFixed(6)));
+		const want = [[6, 2, 1, 2], [3, 3], undefined];
+		expect(dashesOf(file.shapes)).toEqual(want);
+		const drawing = drawingOf(file);
+		expect(outlinesOf(drawing).map((o) => o.dashes?.length)).toEqual([4, 2, undefined]);
+		for (const format of FORMATS.filter((f) => f.id !== 'thread')) {
+			const back = unwrap(readLines(format.write(writtenOf(drawing), {}), `a${format.ending}`));
+			const order = [...back.shapes].sort((a, b) => pathBox(b.paths[0]).y1 - pathBox(a.paths[0]).y1);
+			expect(dashesOf(order), format.id).toEqual(want);
+		}
+		// Codes of the published DXF reference: 6 line type, 49 lengths (gaps negative, dots 0), 48 scale, $LTSCALE.
+		const read = unwrap(
+			readDxf(
+				[
+					'0 SECTION 2 HEADER 9 $INSUNITS 70 5 9 $LTSCALE 40 2 0 ENDSEC',
+					'0 SECTION 2 TABLES 0 TABLE 2 LTYPE 0 LTYPE 2 Fold 49 1 49 -0.5 49 0 49 -0.5 0 ENDTAB',
+					'0 TABLE 2 LAYER 0 LAYER 2 folds 70 0 62 7 6 FOLD 0 ENDTAB 0 ENDSEC',
+					'0 SECTION 2 ENTITIES',
+					'0 LINE 8 folds 10 0 20 0 11 9 21 0',
+					'0 LINE 8 other 6 Fold 48 0.5 10 0 20 5 11 9 21 5',
+					'0 LINE 8 folds 6 Continuous 10 0 20 9 11 9 21 9',
+					'0 ENDSEC 0 EOF'
+				]
+					.join(' ')
+					.replaceAll(' ', '\n')
+			)
+		);
+		expect(dashesOf(read.shapes)).toEqual([[20, 10, 0.2, 10], [10, 5, 0.1, 5], undefined]);
+	});
+
 	test('a thing of another colour or layer on a thing is no hole of it, in SVG and DXF and back', () => {
 		const file = svg(
 			'<g id="Face"><path fill="#eecc33" d="M0 0H40V40H0ZM5 5V9H9V5Z"/><path fill="#552211" d="M20 20H30V30H20ZM22 22V24H24V22Z"/></g><g id="Score"><path fill="#552211" d="M32 2H38V8H32Z"/></g>'

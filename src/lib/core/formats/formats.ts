@@ -70,13 +70,14 @@ const dxf: Format = {
 	write: ({ pieces, points }, { curves = 'exact', tolerance }) =>
 		strToU8(
 			writeDxf(
-				pieces.flatMap(({ paths, layer = '0', name, names, fill, stroke }, piece) =>
+				pieces.flatMap(({ paths, layer = '0', name, names, fill, stroke, dashes }, piece) =>
 					paths.map((path, i) => ({
 						path,
 						layer,
 						piece,
 						name: names?.[i] || (i === 0 ? name : undefined),
 						colour: stroke ?? fill,
+						...(dashes ? { dashes } : {}),
 						...(fill && path.closed ? { fill } : {})
 					}))
 				),
@@ -162,6 +163,7 @@ function groupedApart(lines: readonly OutputLine[]): number[][] {
 		const key = JSON.stringify([
 			layer.id,
 			outline.colour ?? layer.colour,
+			outline.dashes,
 			isFollower(outline) ? setOf(outline) : ''
 		]);
 		sets.set(key, [...(sets.get(key) ?? []), i]);
@@ -184,6 +186,7 @@ export function writtenOf(drawing: Drawing, question: OutputQuestion = {}, look:
 			name: outline.name,
 			...(group.length > 1 ? { names: group.map((i) => lines[i].outline.name) } : {}),
 			layer: layer.name,
+			...(outline.dashes ? { dashes: outline.dashes } : {}),
 			...(look === 'filled' && paths[group[0]].closed ? { fill: colour } : { stroke: colour })
 		};
 	};

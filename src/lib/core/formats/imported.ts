@@ -1,6 +1,7 @@
 /** What every drawing format gives when it is read, and takes when it is written. */
 import type { Path } from '../geometry/path';
 import type { FillRule } from '../plane/area';
+import type { EndKind } from '../plane/offset-raw';
 import type { Problem } from '../errors';
 
 /** The two rules that files know. */
@@ -17,6 +18,10 @@ export interface Shape {
 	/** CSS colours; undefined where the file says nothing or none. */
 	readonly fill?: string;
 	readonly stroke?: string;
+	/** mm, where it is wide enough to be more than a line drawn to be seen, and what its ends are. */
+	readonly wide?: { readonly width: number; readonly ends: EndKind };
+	/** mm: strokes and gaps by turns. */
+	readonly dashes?: readonly number[];
 }
 
 /** The frame of a file in its own millimetres, y down as in an SVG. */

@@ -54,6 +54,8 @@ export interface Piece {
 	readonly layer?: string;
 	readonly fill?: string;
 	readonly stroke?: string;
+	/** mm: strokes and gaps by turns. */
+	readonly dashes?: readonly number[];
 }
 
 /** The closed pieces of everything read, holes with their outer outline, names and colours kept. */
@@ -68,7 +70,8 @@ export function closedPieces(imported: Imported): Piece[] {
 			...(names && group.length > 1 ? { names: group.map((i) => names[i]) } : {}),
 			layer: shape.layer,
 			fill: shape.fill,
-			stroke: shape.stroke
+			stroke: shape.stroke,
+			...(shape.dashes ? { dashes: shape.dashes } : {})
 		}));
 	});
 }
@@ -82,7 +85,8 @@ export function openLines(imported: Imported): Piece[] {
 				paths: [path],
 				name: shape.name,
 				layer: shape.layer,
-				stroke: shape.stroke ?? shape.fill
+				stroke: shape.stroke ?? shape.fill,
+				...(shape.dashes ? { dashes: shape.dashes } : {})
 			}))
 	);
 }

@@ -29,6 +29,8 @@ const INHERITED = [
 	'fill',
 	'stroke',
 	'stroke-width',
+	'stroke-dasharray',
+	'stroke-linecap',
 	'fill-rule',
 	'visibility',
 	'marker-start',

@@ -89,7 +89,8 @@ function pieceText(piece: SvgPiece): string {
 		...(isOpen || piece.stroke
 			? [
 					`stroke="${escape(piece.stroke ?? '#000000')}"`,
-					`stroke-width="${writeNumber(piece.strokeWidth ?? HAIR)}"`
+					`stroke-width="${writeNumber(piece.strokeWidth ?? HAIR)}"`,
+					...(piece.dashes ? [`stroke-dasharray="${piece.dashes.map(writeNumber).join(' ')}"`] : [])
 				]
 			: []),
 		...(isOpen ? [] : ['fill-rule="evenodd"']),

@@ -25,6 +25,9 @@ import {
 } from './svg-place';
 import { colourOf, fillRuleOf, INITIAL, referredId, StyleSheets, type Computed } from './svg-style';
 
+/** So many strokes and gaps are kept at most. */
+const MOST_DASHES = 24;
+
 /** mm. A stroke wider than this is more than a line drawn to be seen: that its width is not taken is said. */
 const WIDE_STROKE = 1;
 
@@ -141,7 +144,7 @@ export function* readSvgSteps(text: string): Generator<number, ReadResult> {
 	const { wide } = reading;
 	if (wide.count)
 		warnings.push(
-			`${wide.count} ${wide.count === 1 ? 'stroke' : 'strokes'} up to ${Math.round(100 * wide.most) / 100} mm wide came as middle lines; "line to outline" gives them their width.`
+			`${wide.count} ${wide.count === 1 ? 'stroke' : 'strokes'} up to ${Math.round(100 * wide.most) / 100} mm wide came as middle lines, without their width.`
 		);
 	if (reading.shapes.length === 0 && reading.points.length === 0) {
 		const why = warnings.length ? ` ${warnings.join(' ')}` : '';
@@ -373,13 +376,18 @@ function take(
 		paths.push(path2);
 	}
 	const [a, b, c, d, e, f] = map;
+	let wide: Shape['wide'];
+	let dashes: Shape['dashes'];
 	if (stroke && paths.length) {
 		const width = userLength(style['stroke-width'], { w: 0, h: 0 }, 'both', 1);
 		const mm = width * Math.sqrt(Math.abs(a * d - b * c));
 		if (mm > WIDE_STROKE + TOLERANCE.coincidence) {
 			reading.wide.count++;
 			reading.wide.most = Math.max(reading.wide.most, mm);
+			const ends = style['stroke-linecap'];
+			wide = { width: mm, ends: ends === 'round' || ends === 'square' ? ends : 'butt' };
 		}
+		dashes = dashesOf(style['stroke-dasharray'], Math.sqrt(Math.abs(a * d - b * c)));
 		if (['marker-start', 'marker-mid', 'marker-end'].some((m) => referredId(style[m as keyof Computed])))
 			leave(reading, 'a marker at a line was left out');
 	}
@@ -392,13 +400,27 @@ function take(
 			...(names ? { names } : {}),
 			layer,
 			fill,
-			stroke
+			stroke,
+			...(wide ? { wide } : {}),
+			...(dashes ? { dashes } : {})
 		});
 	}
 	for (const p of drawn.points) {
 		const point = { x: a * p.x + c * p.y + e, y: b * p.x + d * p.y + f, layer };
 		if (Number.isFinite(point.x + point.y)) reading.points.push(point);
 	}
+}
+
+/** mm: strokes and gaps by turns; an odd number of them is gone through twice (SVG 2, 13.5.6). Undefined for a whole line. */
+function dashesOf(text: string | undefined, scale: number): readonly number[] | undefined {
+	if (!text || text === 'none') return undefined;
+	const list = text
+		.split(/[\s,]+/)
+		.filter((word) => word !== '')
+		.map((word) => scale * userLength(word, { w: 0, h: 0 }, 'both', NaN));
+	const isOne = list.every((v) => v >= 0) && list.some((v) => v > 0) && list.length <= MOST_DASHES / 2;
+	if (!isOne) return undefined;
+	return list.length % 2 ? [...list, ...list] : list;
 }
 
 /** The names of the lines of one shape, as this program writes them. */

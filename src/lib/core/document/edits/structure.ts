@@ -35,7 +35,8 @@ function newLike(drawing: Drawing, source: Outline, paths: readonly Path[], newI
 			rank: rank++,
 			...(source.colour ? { colour: source.colour } : {})
 		};
-		const outline = withRoundsOf(source, outlineFromPath(path, facts));
+		const like = outlineFromPath(path, facts);
+		const outline = withRoundsOf(source, source.dashes ? { ...like, dashes: source.dashes } : like);
 		at = { ...at, records: new Map(at.records).set(outline.id, outline) };
 		return outline;
 	});
