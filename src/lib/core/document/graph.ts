@@ -267,18 +267,21 @@ export function remade(
 	}
 	const put: Outline[] = [];
 	const kept = new Set<string>();
-	let spare: Outline | undefined = members.length === 1 && first.recipe!.problem ? first : undefined;
+	const isEmpty = first.recipe!.problem !== undefined || first.recipe!.part === undefined;
+	let spare: Outline | undefined = members.length === 1 && isEmpty ? first : undefined;
 	let names: Drawing = drawing;
+	// Whose name the one there is has: it becomes that line.
+	const heir = made.find((line) => nameOfPart(drawing, first, line.part) === first.name) ?? made[0];
 	made.forEach((line, k) => {
 		let member = at.get(line.part) ?? (made.length === 1 && members.length === 1 ? first : undefined);
-		if (!member && spare) member = spare;
+		if (!member && spare && line === heir) member = spare;
 		if (member) {
 			spare = member === spare ? undefined : spare;
 			kept.add(member.id);
 			put.push(next(member, line));
 			return;
 		}
-		const name = freeName(names, first.name);
+		const name = freeName(names, nameOfPart(drawing, first, line.part));
 		const fresh: Outline = {
 			...first,
 			id: `${set}/${line.part}`,
@@ -293,6 +296,19 @@ export function remade(
 	});
 	return { put, remove: members.filter((o) => !kept.has(o.id)).map((o) => o.id) };
 }
+
+/** What a further line of a recipe is called: like the first, but after the input that it was made from ("Eye, outside"). */
+function nameOfPart({ records }: Drawing, first: Outline, part: string): string {
+	const { inputs } = first.recipe!;
+	const nameOf = (k: number): string | undefined => {
+		const source = inputs[k] && records.get(inputs[k].record);
+		return source?.type === 'outline' ? source.name : undefined;
+	};
+	const own = nameOf(Number(/(\d+)(?:\.\d+)?$/.exec(part)?.[1]));
+	const leading = inputs.map((_, k) => nameOf(k)).find((name) => name !== undefined && first.name.startsWith(name));
+	return own !== undefined && leading !== undefined ? own + first.name.slice(leading.length) : first.name;
+}
+
 const NOTHING = 'Nothing comes of the lines that it is made from.';
 
 /** Which sets may be made at once: all; only those that take no longer than a frame; those, for the eye alone. */

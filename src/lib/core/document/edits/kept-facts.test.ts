@@ -140,6 +140,7 @@ describe('a line and one made beside it', () => {
 		expect(told).toMatchObject({ kind: 'both-cut', stops: false });
 		expect(told.why).toContain('2 mm apart');
 		expect(output(now).lines).toHaveLength(4);
+		expect(outlinesOf(now).map((o) => o.name)).toEqual(['Plate', 'Hole', 'Plate, outside', 'Hole, outside']);
 		expect(writtenOf(now).pieces.map((p) => p.paths.length)).toEqual([2, 2]);
 	});
 });
