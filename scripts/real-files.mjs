@@ -15,7 +15,7 @@ import { fork } from 'node:child_process';
 /** Which share of the area may differ. */
 const WITHIN = 0.001;
 /** px: how wide an element is drawn; drawn anew wider where the file differs. */
-const WIDE = [700, 3000];
+const WIDE = [700, 2000, 5000];
 
 const under = (folder, ending) =>
 	readdirSync(join('node_modules', folder), { recursive: true, encoding: 'utf8' })
@@ -25,7 +25,7 @@ const under = (folder, ending) =>
 
 /** What is opened, and of how many one is taken. */
 const PACKS = [
-	{ pack: 'bootstrap-icons', folder: 'bootstrap-icons', ending: '.svg', everyNth: 3 },
+	{ pack: 'bootstrap-icons', folder: 'bootstrap-icons/icons', ending: '.svg', everyNth: 3 },
 	{ pack: '@twemoji/svg', folder: '@twemoji/svg', ending: '.svg', everyNth: 4 },
 	{ pack: 'flag-icons', folder: 'flag-icons', ending: '.svg', everyNth: 1 },
 	{ pack: 'dxf2json samples', folder: 'dxf2json', ending: '.dxf', everyNth: 1 }
@@ -97,6 +97,8 @@ function alone(text, element, elements) {
 	return one + text.slice(at);
 }
 
+let drawn = 0;
+
 /** Square user units that an SVG's elements fill, each drawn by itself. */
 function rasterArea(source, wide) {
 	const text = bare(source);
@@ -126,8 +128,8 @@ function rasterArea(source, wide) {
 		const { pixels } = image;
 		let alpha = 0;
 		for (let i = 3; i < pixels.length; i += 4) alpha += pixels[i];
-		// The rasteriser's memory lies outside the heap: it is given back at once.
-		globalThis.gc?.();
+		// The rasteriser's memory lies outside the heap: it is given back now and then.
+		if (++drawn % 20 === 0) globalThis.gc?.();
 		const unit = box.width / image.width;
 		sum += (alpha / 255) * unit * (box.height / image.height);
 	}
@@ -236,6 +238,9 @@ function dxfArea(text) {
 	return sum * unit * unit;
 }
 
+const COMPARED = ['reading', '.svg', '.dxf'];
+const isOdd = (f) => f.refused || f.failed || f.count || COMPARED.some((key) => !(f[key] <= WITHIN));
+
 async function run(files) {
 	const queue = [...files];
 	const found = new Map();
@@ -252,6 +257,7 @@ async function run(files) {
 			child.on('message', ({ ready, ...rest }) => {
 				if (!ready) {
 					found.set(rest.file, rest);
+					if (isOdd(rest)) console.log(JSON.stringify(rest));
 					if (found.size % 200 === 0) console.error(`${found.size} of ${files.length}`);
 				}
 				give();
@@ -281,9 +287,6 @@ else {
 			'back from DXF': found.length - bad('.dxf'),
 			'other count': found.filter((f) => f.count).length
 		});
-		for (const f of found)
-			if (f.refused || f.failed || f.count || ['reading', '.svg', '.dxf'].some((key) => !(f[key] <= WITHIN)))
-				console.log(JSON.stringify(f));
 	}
 	console.table(table);
 }

@@ -33,7 +33,8 @@ test('kills at random moments lose at most the gesture in hand', async ({ baseUR
 			await page.keyboard.press('Enter');
 			// Both from one moment: the step counts as kept only if it was the one shown as saved.
 			const { state, steps } = await page.evaluate(() => {
-				const fact = (name: string): string => document.querySelector(`[data-fact=${name}]`)?.textContent?.trim() ?? '';
+				const fact = (name: string): string =>
+					document.querySelector(`[data-fact=${name}]`)?.textContent?.trim() ?? '';
 				return { state: fact('saved'), steps: fact('steps') };
 			});
 			// Every second press first takes the step before it back: until it is saved, one step less is what may stand.

@@ -6,6 +6,7 @@ import { expect, test } from '@playwright/test';
 import { unwrap } from '../../src/lib/core/errors';
 import { readSvg } from '../../src/lib/core/formats/svg';
 import { pathBox } from '../../src/lib/core/geometry/measure';
+import { DRAWINGS, photographOf } from '../photographs';
 import { exported, fact, fitAll, give, listen, newDrawing, openDemo, saved } from './hands';
 
 /** A card puppet's hand, 400 x 300 px at no stated size; the bar under it is 300 px long. */
@@ -159,6 +160,66 @@ test('an SVG with a script is opened, the script dropped and listed; SVG and DXF
 	await expect(page.locator('[data-station=trace]')).toContainText('1 outline');
 	expect((await saved(page)).outlines[0].points.filter((_, i) => i % 7 === 0)).toEqual([5, 65, 65, 5]);
 	expect(troubles).toEqual([]);
+});
+
+test('broken lines stay broken; wide strokes become bands at one press, and undo takes that back', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await newDrawing(page);
+	await give(
+		page,
+		'rods.svg',
+		'image/svg+xml',
+		Buffer.from(
+			'<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60"><path d="M10 10H70" stroke="#000" stroke-width="6"><title>Rod</title></path><path d="M10 40H70" fill="none" stroke="#000" stroke-width=".2" stroke-dasharray="4 2"><title>Fold</title></path></svg>'
+		)
+	);
+	await expect(page.getByTestId('opened')).toContainText('6 mm wide');
+	await page.locator('[data-act=take-bands]').click();
+	await expect(page.locator('[data-act=take-bands]')).toHaveCount(0);
+	const now = await saved(page);
+	expect(now.outlines.map((o) => o.name)).toEqual(['Rod', 'Fold', 'Rod, 6 mm wide']);
+	const band = now.outlines[2];
+	expect(band.closed).toBe(true);
+	const ys = band.anchors.map((_, i) => +band.points[7 * i + 1].toFixed(6));
+	expect([Math.min(...ys), Math.max(...ys)]).toEqual([-13, -7]);
+	await page.locator('[data-station=cut]').click();
+	const svg = (await exported(page, page.locator('[data-export=svg]'))).toString();
+	expect(svg).toContain('stroke-dasharray="4 2"');
+	expect(svg.match(/<path/g)).toHaveLength(2);
+	await page.keyboard.press('Control+z');
+	expect((await saved(page)).outlines.map((o) => o.name)).toEqual(['Rod', 'Fold']);
+	expect(troubles).toEqual([]);
+});
+
+test('the grain of paper at a threshold set by hand is told at once and mended at one press', async ({
+	page
+}) => {
+	await newDrawing(page);
+	const { widthPx, heightPx, rgba } = photographOf(DRAWINGS.pencil, 1400);
+	const png = await sharp(Buffer.from(rgba), { raw: { width: widthPx, height: heightPx, channels: 4 } })
+		.withMetadata({ density: 254 })
+		.png()
+		.toBuffer();
+	await give(page, 'pencil.png', 'image/png', png);
+	await expect(page.locator('[data-station=picture]')).toContainText('1 picture');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('t');
+	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	const found = await fact(page, 'outlines');
+	const counts = new Array<number>(256).fill(0);
+	for (let i = 0; i < rgba.length; i += 4) counts[rgba[i + 1]]++;
+	await page
+		.getByLabel('Tone', { exact: true })
+		.last()
+		.fill(String(counts.indexOf(Math.max(...counts))));
+	await page.keyboard.press('Enter');
+	await expect(page.locator('.facts .trouble')).toContainText('grain of the paper');
+	await page.locator('[data-act=mend-grain]').click();
+	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	expect(await fact(page, 'outlines')).toBe(found);
+	expect(found).toBeLessThan(60);
 });
 
 test('tracing that is asked for before the picture is decoded waits for it', async ({ page }) => {

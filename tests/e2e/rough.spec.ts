@@ -301,6 +301,66 @@ test('two ribs are made to meet, in place and in curvature, by who gives way; a 
 	expect(troubles).toEqual([]);
 });
 
+test('two ribs are bridged: each end met as wished, neither moves, one outline afterwards; a gap is nothing that is closed by a mistake', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await open(page);
+	const [left, right] = [await named(page, 'Left rib'), await named(page, 'Right rib')];
+	const steps = (await saved(page)).pointer;
+	await pick(page, 'Left rib', 'Right rib');
+	await page.keyboard.press('Shift+m');
+	await expect(page.locator('[data-fact=asks]')).toContainText('apart');
+	// Enter keeps nothing yet, Esc leaves all as it is.
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('Escape');
+	await expect(page.locator('[data-fact=asks]')).toHaveCount(0);
+	expect((await saved(page)).pointer).toBe(steps);
+	await pick(page, 'Left rib', 'Right rib');
+	await page.keyboard.press('Shift+m');
+	await page.locator('[data-act=bridge]').click();
+	await page.locator('[data-end="2"] [data-choice=direction]').click();
+	const field = page.locator('[data-end="1"]').getByLabel('Goes on there');
+	await field.fill('1.5');
+	await page.keyboard.press('Enter');
+	await keep(page);
+	const one = await named(page, 'Left rib');
+	expect((await saved(page)).outlines.some((o) => o.name === 'Right rib')).toBe(false);
+	const at = (o: SavedOutline) => o.anchors.map((_, i) => o.points.slice(7 * i, 7 * i + 2).join());
+	for (const place of [...at(left), ...at(right)]) expect(at(one)).toContain(place);
+	expect((await saved(page)).pointer).toBe(steps + 1);
+	// Along the whole of it no corner: the tangents agree at each anchor of the bridge.
+	for (let i = 1; i + 1 < one.anchors.length; i++) {
+		const p = one.points.slice(7 * i, 7 * i + 6);
+		const turn = Math.atan2(
+			(p[0] - p[2]) * (p[5] - p[1]) - (p[1] - p[3]) * (p[4] - p[0]),
+			(p[0] - p[2]) * (p[4] - p[0]) + (p[1] - p[3]) * (p[5] - p[1])
+		);
+		expect(Math.abs(turn)).toBeLessThan(1e-4);
+	}
+	await page.keyboard.press('Control+z');
+	expect(await named(page, 'Right rib')).toEqual(right);
+	expect(await named(page, 'Left rib')).toEqual(left);
+	expect(troubles).toEqual([]);
+});
+
+test('where nothing is to be gained fairing says what would help, takes it at one press, and keeps no empty step', async ({
+	page
+}) => {
+	await open(page);
+	const steps = (await saved(page)).pointer;
+	await pick(page, 'Moon');
+	await page.keyboard.press('Shift+f');
+	await set(page, 'May drift', '0.002 mm');
+	await expect(page.locator('[data-fact=nothing]')).toContainText('would make');
+	await expect(page.locator('[data-act=keep]')).toBeDisabled();
+	await page.locator('[data-act=allow-drift]').click();
+	await expect(page.locator('[data-fact=nothing]')).toHaveCount(0);
+	await keep(page);
+	expect((await saved(page)).pointer).toBe(steps + 1);
+});
+
 test('by its control polygon a line is pulled and stays smooth', async ({ page }) => {
 	await open(page);
 	await pick(page, 'Moon');

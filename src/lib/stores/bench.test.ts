@@ -260,7 +260,11 @@ describe('operations', () => {
 		const { pieces } = writtenOf(bench.drawing);
 		const area = ({ paths }: { paths: readonly Path[] }) =>
 			paths.reduce((sum, path, i) => sum + (i ? -1 : 1) * Math.abs(pathArea(path)), 0);
-		expect(pieces.map(area).map((a) => +a.toFixed(2))).toEqual([240, +(Math.PI * (22 ** 2 - 18 ** 2)).toFixed(2), 484]);
+		expect(pieces.map(area).map((a) => +a.toFixed(2))).toEqual([
+			240,
+			+(Math.PI * (22 ** 2 - 18 ** 2)).toFixed(2),
+			484
+		]);
 		bench.undo();
 		expect(writtenOf(bench.drawing).pieces).toHaveLength(3);
 	});

@@ -305,7 +305,9 @@ function nameOfPart({ records }: Drawing, first: Outline, part: string): string 
 		return source?.type === 'outline' ? source.name : undefined;
 	};
 	const own = nameOf(Number(/(\d+)(?:\.\d+)?$/.exec(part)?.[1]));
-	const leading = inputs.map((_, k) => nameOf(k)).find((name) => name !== undefined && first.name.startsWith(name));
+	const leading = inputs
+		.map((_, k) => nameOf(k))
+		.find((name) => name !== undefined && first.name.startsWith(name));
 	return own !== undefined && leading !== undefined ? own + first.name.slice(leading.length) : first.name;
 }
 

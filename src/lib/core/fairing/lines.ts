@@ -128,7 +128,7 @@ const STEP = 1.6;
 const MOST_SHARE = 0.08;
 
 /**
- * The least drift, of rounded ones above that of the options, with which lines need markedly fewer anchors; undefined where none
+ * A drift, the least of rounded ones above that of the options, with which lines need markedly fewer anchors; undefined where none
  * helps. Ways without a drift are answered by fairing.
  */
 export function* helpfulDriftSteps(
@@ -140,9 +140,12 @@ export function* helpfulDriftSteps(
 	const before = paths.reduce((sum, path) => sum + anchorCount(path), 0);
 	const box = unionBox(paths.map(pathBox));
 	const most = MOST_SHARE * Math.hypot(box.x1 - box.x0, box.y1 - box.y0);
-	const count = Math.max(1, Math.ceil(Math.log(most / options.drift) / Math.log(STEP)));
+	// Teeth say how much they need; a little less may do.
+	const teeth = Math.max(0, ...paths.flatMap((path) => teethDrift(path) ?? []));
+	const least = Math.max(options.drift, teeth / STEP ** 3);
+	const count = Math.max(1, Math.ceil(Math.log(most / least) / Math.log(STEP)));
 	for (let k = 1; k <= count; k++) {
-		const drift = Number((options.drift * STEP ** k).toPrecision(2));
+		const drift = Number((least * STEP ** k).toPrecision(2));
 		let anchors = 0;
 		for (const path of paths) {
 			const line = yield* part(
