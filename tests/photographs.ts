@@ -22,6 +22,8 @@ export interface Drawn {
 	readonly shadow?: boolean;
 	/** Blue squares of 5 mm. */
 	readonly squared?: boolean;
+	/** Folded across and down: each quarter catches the light otherwise, and the creases are dark. */
+	readonly folds?: boolean;
 	/** Light strokes on a dark board. */
 	readonly chalk?: boolean;
 }
@@ -32,7 +34,8 @@ export const DRAWINGS: Readonly<Record<string, Drawn>> = {
 	marker: { stroke: 14, ink: 0.95, fall: 0.5 },
 	'chalk on dark': { stroke: 10, ink: 0.8, fall: 0.35, chalk: true },
 	'squared paper': { stroke: 5, ink: 0.85, fall: 0.35, squared: true },
-	'shadow of a hand': { stroke: 4.5, ink: 0.5, fall: 0.35, shadow: true }
+	'shadow of a hand': { stroke: 4.5, ink: 0.5, fall: 0.35, shadow: true },
+	'folded twice': { stroke: 4.5, ink: 0.6, fall: 0.3, folds: true }
 };
 
 const ROWS = 2;
@@ -67,7 +70,8 @@ function scene(widthPx: number, heightPx: number, { stroke, squared }: Drawn): s
 /** A photograph so many pixels wide, three quarters as high. */
 export function photographOf(drawn: Drawn, widthPx: number, seed = 1): Photograph {
 	const heightPx = Math.round(0.75 * widthPx);
-	const { ink, fall, noise = 6, shadow, chalk } = drawn;
+	const { ink, fall, noise = 6, shadow, folds, chalk } = drawn;
+	const k = widthPx / 4000;
 	const random = chance(seed);
 	// About normal: the sum of four even ones.
 	const scatter = () => (random() + random() + random() + random() - 2) * noise * Math.sqrt(3);
@@ -80,6 +84,11 @@ export function photographOf(drawn: Drawn, widthPx: number, seed = 1): Photograp
 			if (shadow) {
 				const d = Math.hypot(x - 0.3 * widthPx, y - 0.7 * heightPx) / (0.25 * widthPx);
 				light *= 1 - 0.35 / (1 + Math.exp(14 * (d - 1)));
+			}
+			if (folds) {
+				const [across, down] = [x - 0.5 * widthPx, y - 0.5 * heightPx];
+				light *= (across < 0 ? 1.05 : 0.94) * (down < 0 ? 0.96 : 1.03);
+				for (const d of [across, down]) light *= 1 - 0.12 * Math.exp(-((d / (7 * k)) ** 2));
 			}
 			const grain = scatter();
 			for (let c = 0; c < 3; c++) {

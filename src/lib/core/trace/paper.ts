@@ -20,8 +20,13 @@ const SURE = 7;
 const LIKELY = 3.5;
 /** px: what is smaller both ways is no stroke. */
 const LEAST_STROKE = 12;
-/** Share of the ink's darkness: what is fainter as a whole belongs to the paper (fibres, printed squares, edges of shadows). */
-const FAINT = 0.35;
+/** Share of the ink's darkness: what is fainter is no full ink. */
+const FAINT = 0.42;
+/** A stroke has so many pixels of full ink, or such a share of it. */
+const FULL_PIXELS = 60;
+const FULL_SHARE = 0.15;
+/** px: so far a stroke may fade until it comes back to full ink, or ends. */
+const FADES = 64;
 /** px: around a stroke the picture stays as it is, for the place of its edge. */
 const RIM = 4;
 /** Share of the squares that may be covered by solid ink: beyond it this is no drawing of lines. */
@@ -29,7 +34,7 @@ const SOLID_SHARE = 0.02;
 /** Share of the light around: a square darker than this is solid ink, no shadow. */
 const SOLID_TONE = 0.55;
 /** Share of all pixels: more ink than this is no drawing of lines. */
-const MOST_INK = 0.15;
+export const MOST_INK = 0.15;
 
 /** How noisy a parting into ink and paper is: short runs of ink in a row, the mean of all rows looked at. */
 const NOISY_RUNS = 12;
@@ -249,9 +254,49 @@ function strokesIn(
 	let ink = 255;
 	for (; ink > 0 && left > 0; ink--) left -= darkness[ink];
 	ink = Math.max(8, ink);
-	for (const { pixels, dark } of strokes) if (dark >= FAINT * ink) for (const i of pixels) kept[i] = 1;
+	const full = new Uint8Array(grey.length);
+	for (const { pixels } of strokes) {
+		// What has no full ink belongs to the paper (fibres, printed squares, edges of shadows, creases).
+		const dark = pixels.filter((i) => MIDDLE - grey[i] >= FAINT * ink);
+		if (dark.length < Math.min(FULL_PIXELS, FULL_SHARE * pixels.length)) continue;
+		for (const i of pixels) kept[i] = 1;
+		for (const i of dark) full[i] = 1;
+	}
+	dropSmall(full, widthPx, heightPx);
+	// A crease that runs into a stroke is no part of it: faint ink goes on only so far from full ink.
+	const near = grown(full, widthPx, heightPx, FADES);
+	for (let i = 0; i < kept.length; i++) kept[i] &= near[i];
 	return { kept, ink };
 }
+
+/** Takes out of a mask what hangs together and is smaller than a stroke both ways: where two creases cross. */
+function dropSmall(mask: Uint8Array, widthPx: number, heightPx: number): void {
+	const seen = new Uint8Array(mask.length);
+	for (let first = 0; first < mask.length; first++) {
+		if (!mask[first] || seen[first]) continue;
+		const queue = [first];
+		seen[first] = 1;
+		let [x0, x1, y0, y1] = [widthPx, 0, heightPx, 0];
+		for (const i of queue) {
+			const x = i % widthPx;
+			const y = (i - x) / widthPx;
+			[x0, x1] = [Math.min(x0, x), Math.max(x1, x)];
+			[y0, y1] = [Math.min(y0, y), Math.max(y1, y)];
+			for (const [dx, dy] of AROUND) {
+				if (x + dx < 0 || x + dx >= widthPx || y + dy < 0 || y + dy >= heightPx) continue;
+				const j = i + dy * widthPx + dx;
+				if (!mask[j] || seen[j]) continue;
+				seen[j] = 1;
+				queue.push(j);
+			}
+		}
+		if (x1 - x0 < LEAST_STROKE && y1 - y0 < LEAST_STROKE) for (const i of queue) mask[i] = 0;
+	}
+}
+
+const AROUND = [-1, 0, 1]
+	.flatMap((dy) => [-1, 0, 1].map((dx) => [dx, dy] as const))
+	.filter(([x, y]) => x || y);
 
 /** Of the darker of two inks: what a paper is printed with is fainter than what is drawn on it. */
 const DARKER = 2;

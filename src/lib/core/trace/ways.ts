@@ -4,7 +4,7 @@ import type { Deviation } from '../geometry/deviation';
 import type { Path } from '../geometry/path';
 import { alphaAsInk, channelOf, type Channel, type ColourPicture, type GreyPicture } from './picture';
 import { localTone } from './prepare';
-import { isWithinNoise, plainPaper } from './paper';
+import { isWithinNoise, MOST_INK, plainPaper } from './paper';
 import { edgeTone, toneHistogram } from './threshold';
 import { traceByTone, type Trace, type TraceOptions, type TraceProgress } from './trace';
 import { traceByColours } from './trace-colours';
@@ -66,10 +66,20 @@ export function tonesFor(source: PictureSource, options: Omit<WayOptions, 'pxPer
 	return options.way === 'local-tone' ? localTone(clean) : clean;
 }
 
+/** Share of a picture on the ink's side of a tone. */
+function inkShare(counts: ArrayLike<number>, tone: number, light: boolean): number {
+	let [ink, all] = [0, 0];
+	for (let v = 0; v < 256; v++) {
+		all += counts[v];
+		if (light ? v > tone : v < tone) ink += counts[v];
+	}
+	return ink / Math.max(1, all);
+}
+
 const cleaned = new WeakMap<GreyPicture, Map<boolean, GreyPicture>>();
 
 /**
- * Where the threshold would lie within the noise of paper, the paper is made plain. What a person has set by hand is left to
+ * Where the threshold would lie within the noise of paper, or parts the paper itself, the paper is made plain. What a person has set by hand is left to
  * them.
  */
 function withPlainPaper(grey: GreyPicture, options: Omit<WayOptions, 'pxPerMm'>): GreyPicture {
@@ -78,8 +88,11 @@ function withPlainPaper(grey: GreyPicture, options: Omit<WayOptions, 'pxPerMm'>)
 	const before = cleaned.get(grey) ?? new Map<boolean, GreyPicture>();
 	const known = before.get(light);
 	if (known) return known;
-	const isNoisy = isWithinNoise(grey, edgeTone(toneHistogram(grey.grey)), light);
-	const clean = (isNoisy ? plainPaper(grey, light) : undefined) ?? grey;
+	const counts = toneHistogram(grey.grey);
+	const tone = edgeTone(counts);
+	// Where light or folds part the paper itself, much of it would be ink.
+	const isPaperAmiss = inkShare(counts, tone, light) > MOST_INK || isWithinNoise(grey, tone, light);
+	const clean = (isPaperAmiss ? plainPaper(grey, light) : undefined) ?? grey;
 	cleaned.set(grey, before.set(light, clean));
 	return clean;
 }
