@@ -97,11 +97,70 @@ function alone(text, element, elements) {
 	return one + text.slice(at);
 }
 
+/** Each use as what it refers to (SVG 2, 5.6), so that what overlaps within it is drawn one by one as well. */
+function expanded(source) {
+	let text = source;
+	for (let round = 0; round < 8; round++) {
+		const document = parseDocument(text, { xmlMode: true, withStartIndices: true, withEndIndices: true });
+		const byId = new Map();
+		const uses = [];
+		const walk = (nodes, isDrawn) => {
+			for (const node of nodes) {
+				if (node.attribs?.id && !byId.has(node.attribs.id)) byId.set(node.attribs.id, node);
+				if (node.name === 'use' && isDrawn) uses.push(node);
+				if (node.children) walk(node.children, isDrawn && !APART.has(node.name));
+			}
+		};
+		walk(document.children, true);
+		const plain = uses.filter((use) => {
+			const target = byId.get((use.attribs.href ?? use.attribs['xlink:href'] ?? '').slice(1));
+			return target && target.name !== 'symbol' && target.name !== 'svg';
+		});
+		if (plain.length === 0) return text;
+		let out = '';
+		let at = 0;
+		for (const use of plain) {
+			const { x = 0, y = 0, width: _w, height: _h, id: _id, href, 'xlink:href': old, ...rest } = use.attribs;
+			const target = byId.get((href ?? old).slice(1));
+			const content = text.slice(target.startIndex, target.endIndex + 1);
+			const attributes = Object.entries(rest).map(
+				([key, value]) => ` ${key}="${value.replace(/"/g, '&quot;')}"`
+			);
+			out += `${text.slice(at, use.startIndex)}<g${attributes.join('')}><g transform="translate(${x} ${y})">${content}</g></g>`;
+			at = use.endIndex + 1;
+		}
+		text = out + text.slice(at);
+	}
+	return text;
+}
+
 let drawn = 0;
+
+/** Square user units that a drawing fills in a box, whose longer side is drawn so many px long; and whether its edge cuts it. */
+function coverIn(svg, box, longer) {
+	const isWide = box.width >= box.height;
+	const sized = new Resvg(svg, {
+		font: { loadSystemFonts: false },
+		fitTo: { mode: isWide ? 'width' : 'height', value: longer }
+	});
+	sized.cropByBBox(box);
+	const { width, height, pixels } = sized.render();
+	let alpha = 0;
+	for (let i = 3; i < pixels.length; i += 4) alpha += pixels[i];
+	let cut = false;
+	for (let x = 0; x < width; x++)
+		if (pixels[4 * x + 3] || pixels[4 * ((height - 1) * width + x) + 3]) cut = true;
+	for (let y = 0; y < height; y++)
+		if (pixels[4 * y * width + 3] || pixels[4 * (y * width + width - 1) + 3]) cut = true;
+	// The rasteriser's memory lies outside the heap: it is given back now and then.
+	if (++drawn % 20 === 0) globalThis.gc?.();
+	const unit = Math.max(box.width, box.height) / longer;
+	return { area: (alpha / 255) * unit * unit, cut };
+}
 
 /** Square user units that an SVG's elements fill, each drawn by itself. */
 function rasterArea(source, wide) {
-	const text = bare(source);
+	const text = expanded(bare(source));
 	const elements = drawnElements(text);
 	let sum = 0;
 	for (const element of elements) {
@@ -113,25 +172,18 @@ function rasterArea(source, wide) {
 		});
 		const box = drawing.getBBox();
 		if (!box || !(box.width > 0) || !(box.height > 0)) continue;
-		// A little beyond its box, so that its edge is whole; the longer side so many px.
-		const pad = 0.01 * Math.max(box.width, box.height);
-		box.x -= pad;
-		box.y -= pad;
-		box.width += 2 * pad;
-		box.height += 2 * pad;
-		const sized = new Resvg(one, {
-			font: { loadSystemFonts: false },
-			fitTo: box.width >= box.height ? { mode: 'width', value: wide } : { mode: 'height', value: wide }
-		});
-		sized.cropByBBox(box);
-		const image = sized.render();
-		const { pixels } = image;
-		let alpha = 0;
-		for (let i = 3; i < pixels.length; i += 4) alpha += pixels[i];
-		// The rasteriser's memory lies outside the heap: it is given back now and then.
-		if (++drawn % 20 === 0) globalThis.gc?.();
-		const unit = box.width / image.width;
-		sum += (alpha / 255) * unit * (box.height / image.height);
+		// A little beyond its box, so that its edge is whole; more where the box turns out to be too small.
+		for (let share = 0.01, tries = 0; tries < 5; share = 0.5, tries++) {
+			const pad = share * Math.max(box.width, box.height);
+			box.x -= pad;
+			box.y -= pad;
+			box.width += 2 * pad;
+			box.height += 2 * pad;
+			const { area, cut } = coverIn(one, box, wide);
+			if (cut && tries < 4) continue;
+			sum += area;
+			break;
+		}
 	}
 	return sum;
 }

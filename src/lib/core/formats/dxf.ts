@@ -8,7 +8,7 @@ import { groupPieces } from '../plane/pieces';
 import { finish } from '../progress';
 import { TOLERANCE } from '../tolerance';
 import { Budget, FILE_LIMIT, isWithinReach } from './budget';
-import { lineOfEntity, planeOf, Values } from './dxf-entities';
+import { lineOfEntity, planeOf, Values, type Drawn } from './dxf-entities';
 import { parseDxf, type RawDrawing, type RawEntity, type RawLayer } from './dxf-groups';
 import { EXTENDED } from './dxf-write';
 import type { ReadResult, Shape } from './imported';
@@ -202,7 +202,8 @@ function take(entity: RawEntity, vertices: readonly RawEntity[], at: Standing, r
 		if (Number.isFinite(point.x + point.y)) reading.points.push(point);
 		return;
 	}
-	const line = lineOfEntity(entity, vertices);
+	const said = extended(entity);
+	const line = asSaid(lineOfEntity(entity, vertices), said !== undefined && (values.number(70) & 1) === 0);
 	if (line === 'unknown') {
 		const word = LEFT_OUT[type];
 		leave(reading, word ? `${word} (${type}) was left out` : `${type} was left out`);
@@ -219,7 +220,6 @@ function take(entity: RawEntity, vertices: readonly RawEntity[], at: Standing, r
 	if (width > 0 || (type === 'LWPOLYLINE' && values.all(40).some((w) => w > 0)))
 		leave(reading, 'the width of a polyline was left out, its middle line taken');
 	reading.budget.path(path);
-	const said = extended(entity);
 	const dashes = dashesOf(values, table, reading.raw);
 	const scale = Math.sqrt(Math.abs(at.map[0] * at.map[3] - at.map[1] * at.map[2]));
 	reading.runs.push({
@@ -234,6 +234,10 @@ function take(entity: RawEntity, vertices: readonly RawEntity[], at: Standing, r
 		...(said?.piece && at.blocks.length === 0 ? { piece: said.piece } : {})
 	});
 }
+
+/** An outline that this program wrote as open stays so, though its ends lie on each other. */
+const asSaid = (line: Drawn, isOpen: boolean): Drawn =>
+	typeof line !== 'string' && isOpen && line.closed ? { ...line, closed: false } : line;
 
 /** A block put down once, or in rows and columns. */
 function insert(values: Values, at: Standing & { layer: string }, reading: Reading): void {
