@@ -95,7 +95,7 @@ export class MeetOperation extends Operation {
 	}
 
 	override get replaced(): ReadonlySet<string> {
-		return idsOf(this.outlines);
+		return idsOf(this.asks ? [] : this.outlines);
 	}
 
 	edit(_drawing: Drawing): Edit {
