@@ -10,19 +10,7 @@ import {
 	transformPath,
 	type Path
 } from '../src/lib/core/geometry/path';
-import { blob, jagged } from './shapes';
-
-/** Numbers from 0 to 1 from a seed. */
-export function numbersFrom(seed: number): () => number {
-	let state = (seed * 2654435761) >>> 0 || 1;
-	return () => {
-		state ^= state << 13;
-		state ^= state >>> 17;
-		state ^= state << 5;
-		state >>>= 0;
-		return state / 4294967296;
-	};
-}
+import { blob, chance, jagged } from './shapes';
 
 type Spoil = (path: Path, random: () => number) => Path[];
 
@@ -43,7 +31,10 @@ const WAYS: Readonly<Record<string, Spoil>> = {
 	/** Open, its ends on one place or nearly. */
 	open: (path, random) => {
 		const [part] = breakAt(path, [{ segment: 0, t: 0 }]);
-		return [random() < 0.5 ? part : transformPath(part, [1, 0, 0, 1, 0, 0])];
+		if (random() < 0.5) return [part];
+		const segs = part.segs.slice();
+		segs[segs.length - 2] += 0.3 * random();
+		return [{ ...part, segs }];
 	},
 	doubled: (path) => [path, path],
 	crumb: (path, random) => {
@@ -97,7 +88,7 @@ function sound(k: number, random: () => number): Path {
 
 /** A drawing of some outlines, each spoiled in up to two ways or left sound. */
 export function spoiledDrawing(seed: number): Drawing {
-	const random = numbersFrom(seed);
+	const random = chance(seed);
 	const ways = Object.values(WAYS);
 	const empty = newDrawing(`spoiled ${seed}`, 'Spoiled');
 	const records = new Map<string, DrawingRecord>(empty.records);

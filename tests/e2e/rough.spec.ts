@@ -352,6 +352,26 @@ test('where nothing is to be gained fairing says what would help, takes it at on
 	const steps = (await saved(page)).pointer;
 	await pick(page, 'Moon');
 	await page.keyboard.press('Shift+f');
+	const drift = page.getByLabel('May drift');
+	await drift.fill('0');
+	await page.keyboard.press('Enter');
+	await expect(page.getByText('It must be above 0.')).toBeVisible();
+	// Esc gives the old value back, an arrow changes it by a step, Alt by a tenth of one, Shift by ten.
+	await page.keyboard.press('Escape');
+	await set(page, 'May drift', '½ mm');
+	await expect(drift).toHaveValue('0.5 mm');
+	await drift.focus();
+	await page.keyboard.press('ArrowUp');
+	await expect(drift).toHaveValue('1.5 mm');
+	await page.keyboard.press('Alt+ArrowDown');
+	await expect(drift).toHaveValue('1.4 mm');
+	await page.keyboard.press('Shift+ArrowUp');
+	await expect(drift).toHaveValue('11.4 mm');
+	await drift.fill('1,234');
+	await page.keyboard.press('Enter');
+	await expect(page.getByText('Is that 1.234 or 1 234?')).toBeVisible();
+	await page.keyboard.press('Escape');
+	await expect(drift).toHaveValue('11.4 mm');
 	await set(page, 'May drift', '0.002 mm');
 	await expect(page.locator('[data-fact=nothing]')).toContainText('would make');
 	await expect(page.locator('[data-act=keep]')).toBeDisabled();

@@ -63,3 +63,34 @@ test('numbers for people always show their unit', () => {
 	expect(parseNumber('45°')).toEqual({ ok: true, value: 45 });
 	expect(parseNumber('x').ok).toBe(false);
 });
+
+test('fractions as one letter or hung on by a line, thousands with blanks, points or commas, x as times', () => {
+	const read = (text: string, unit: 'mm' | 'in' = 'mm') => {
+		const length = parseLength(text, unit);
+		return length.ok ? +length.value.toFixed(9) : length.problem.code;
+	};
+	expect(read('5-3/8 in')).toBe(136.525);
+	expect(read('5-3/8"')).toBe(136.525);
+	expect(read('5-3/8', 'in')).toBe(136.525);
+	// In millimetres, or with blanks, it is taken away.
+	expect(read('5-3/8')).toBe(4.625);
+	expect(read('5 - 3/8 in', 'in')).toBe(117.475);
+	expect(read('½ in')).toBe(12.7);
+	expect(read('5½"')).toBe(139.7);
+	expect(read('5 ½"')).toBe(139.7);
+	expect(read('5\' 4"')).toBe(1625.6);
+	expect(read("5' 4½\"")).toBe(1638.3);
+	expect(read('1 000')).toBe(1000);
+	expect(read('1 234,5')).toBe(1234.5);
+	expect(read('1.234,5')).toBe(1234.5);
+	expect(read('1,234.5')).toBe(1234.5);
+	expect(read('1,234,567 / 1000')).toBe(1234.567);
+	expect(read('2 x 3')).toBe(6);
+	expect(read('2x3 cm')).toBe(60);
+	expect(read('5 3/8 in')).toBe(136.525);
+	// One comma with three digits behind it may be either: that is asked.
+	expect(read('1,234')).toBe('in-doubt');
+	expect(read('0,125')).toBe(0.125);
+	expect(read('12,5')).toBe(12.5);
+	expect(read('1.234')).toBe(1.234);
+});

@@ -52,6 +52,10 @@ class Reader {
 		this.at += found[0].length;
 		return found[0];
 	}
+	/** The same, where it stands without a blank before it. */
+	takeAtOnce(pattern: RegExp): string | undefined {
+		return /\s/.test(this.text[this.at] ?? '') ? undefined : this.take(pattern);
+	}
 	get atEnd(): boolean {
 		this.passBlanks();
 		return this.at >= this.text.length;
@@ -61,8 +65,8 @@ class Reader {
 class Bad extends Error {}
 
 /**
- * A typed length in mm: `12`, `12,5 mm`, `5 3/8 in`, `3' 4"`, `2 * 15 + 3 cm`. A bare number is in `unit`.
- * @returns `not-a-length`, `too-far` for what is beyond 10 m.
+ * A typed length in mm: `12`, `12,5 mm`, `5 3/8 in`, `5-3/8"`, `5½ in`, `3' 4"`, `1 000`, `1,234.5`, `2 x 15 + 3 cm`. A bare number is in `unit`.
+ * @returns `not-a-length`, `in-doubt` for `1,234`, `too-far` for what is beyond 10 m.
  */
 export function parseLength(text: string, unit: LengthUnit): Result<number> {
 	try {
@@ -76,6 +80,13 @@ export function parseLength(text: string, unit: LengthUnit): Result<number> {
 			return failed('too-far', `${formatLength(mm, 'mm')} is more than 10 m. Is the unit right?`);
 		return done(mm);
 	} catch (error) {
+		if (error instanceof InDoubt) {
+			const [whole, rest] = error.message.split(',');
+			return failed(
+				'in-doubt',
+				`Is that ${whole}.${rest} or ${whole} ${rest}? Type it with a point, or with a blank for the thousands.`
+			);
+		}
 		if (error instanceof Bad) {
 			return failed(
 				'not-a-length',
@@ -116,7 +127,7 @@ function toLength(value: Value, unit: LengthUnit, other: number): Value {
 function product(reader: Reader, unit: LengthUnit): Value {
 	let left = factor(reader, unit);
 	for (;;) {
-		const op = reader.take(/[*/×÷]/);
+		const op = reader.take(/[*/×÷]|x(?![a-z])/i);
 		if (!op) return left;
 		const right = factor(reader, unit);
 		const divides = op === '/' || op === '÷';
@@ -138,23 +149,78 @@ function factor(reader: Reader, unit: LengthUnit): Value {
 		if (!reader.take(/\)/)) throw new Bad('a bracket is not closed');
 		return withUnit(reader, v);
 	}
-	let total = measured(reader);
+	let total = measured(reader, unit);
 	// Feet and inches stand side by side: 3' 4 1/2".
-	while (total.power === 1 && /[\d.]/.test(reader.peek())) {
-		const next = measured(reader);
+	while (total.power === 1 && /[\d.½⅓⅔¼¾⅛⅜⅝⅞]/.test(reader.peek())) {
+		const next = measured(reader, unit);
 		if (next.power !== 1) throw new Bad('the second number needs a unit too');
 		total = { amount: total.amount + next.amount, power: 1, whole: false };
 	}
 	return total;
 }
 
-function measured(reader: Reader): Value {
-	const digits = reader.take(/(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?/i);
+/** Fractions that are one letter. */
+const VULGARS: Readonly<Record<string, number>> = {
+	'½': 1 / 2,
+	'⅓': 1 / 3,
+	'⅔': 2 / 3,
+	'¼': 1 / 4,
+	'¾': 3 / 4,
+	'⅕': 1 / 5,
+	'⅖': 2 / 5,
+	'⅗': 3 / 5,
+	'⅘': 4 / 5,
+	'⅙': 1 / 6,
+	'⅚': 5 / 6,
+	'⅛': 1 / 8,
+	'⅜': 3 / 8,
+	'⅝': 5 / 8,
+	'⅞': 7 / 8
+};
+const VULGAR = new RegExp(`[${Object.keys(VULGARS).join('')}]`);
+/** A fraction that hangs on a whole number by a line. */
+const JOINED = /-\d+\/\d+/;
+const JOINED_WITH_UNIT = /-\d+\/\d+(?=\s*("|″|”|inches|inch|in|feet|foot|ft|'|′|’)(?![a-z]))/i;
+
+/** Thousands parted by blanks, points or commas, with the other sign before what is less than one. */
+const GROUPED =
+	/\d{1,3}(?:[ \u00a0\u202f]\d{3})+(?:[.,]\d+)?(?![\d/])|\d{1,3}(?:\.\d{3})+,\d+|\d{1,3}(?:,\d{3})+\.\d+|\d{1,3}(?:\.\d{3}){2,}(?!\d)|\d{1,3}(?:,\d{3}){2,}(?!\d)/;
+
+/** The number of such a text: the last sign is the decimal one, where it stands but once and not in blanks' company alone. */
+function ungrouped(text: string): number {
+	const plain = text.replace(/[ \u00a0\u202f]/g, '');
+	const signs = plain.replace(/\d/g, '');
+	const decimal =
+		signs.length === 1 || signs[0] !== signs[signs.length - 1] ? signs[signs.length - 1] : undefined;
+	const at = decimal ? plain.lastIndexOf(decimal) : plain.length;
+	return Number(`${plain.slice(0, at).replace(/[.,]/g, '')}.${plain.slice(at + 1)}0`);
+}
+
+/** A number that may be read in two ways. */
+class InDoubt extends Error {}
+
+function measured(reader: Reader, unit: LengthUnit): Value {
+	const grouped = reader.take(GROUPED);
+	const digits = grouped ?? reader.take(/(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?/i);
 	if (digits === undefined) {
+		const lone = reader.take(VULGAR);
+		if (lone) return withUnit(reader, { amount: VULGARS[lone], power: 0, whole: false });
 		const next = reader.peek();
 		throw new Bad(next ? `"${next}" is no number` : 'a number is missing');
 	}
-	let amount = Number(digits.replace(',', '.'));
+	if (/^[1-9]\d{0,2},\d{3}$/.test(digits)) throw new InDoubt(digits);
+	let amount = grouped ? ungrouped(grouped) : Number(digits.replace(',', '.'));
+	const half = /^\d+$/.test(digits) ? reader.take(VULGAR) : undefined;
+	if (half) return withUnit(reader, { amount: amount + VULGARS[half], power: 0, whole: false });
+	// 5-3/8 in: joined by a line, and inches, it is one number; with blanks around the line something is taken away.
+	const joined = /^\d+$/.test(digits)
+		? reader.takeAtOnce(unit === 'in' ? JOINED : JOINED_WITH_UNIT)
+		: undefined;
+	if (joined) {
+		const [n, d] = joined.slice(1).split('/').map(Number);
+		if (d === 0) throw new Bad('nothing can be divided by 0');
+		return withUnit(reader, { amount: amount + n / d, power: 0, whole: false });
+	}
 	// 5 3/8: a whole number, a space and a fraction.
 	const fraction = reader.take(/\d+\s*\/\s*\d+/);
 	if (fraction && /^\d+$/.test(digits)) {

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** A length or a plain number that can be typed with a unit, a fraction or a sum. */
 	import type { LengthUnit } from '$lib/core/document/drawing';
-	import { lengthDigits, parseLength, parseNumber, formatNumber } from '$lib/core/units';
+	import { lengthDigits, MM_PER, parseLength, parseNumber, formatNumber } from '$lib/core/units';
 	import { backToSurface } from './focus';
 
 	interface Props {
@@ -55,23 +55,55 @@
 			trouble = '';
 			return;
 		}
-		const read = kind === 'length' ? parseLength(text, unit) : parseNumber(text.replace(suffix || '°', ''));
-		if (!read.ok) {
-			trouble = read.problem.sentence;
+		const parsed = kind === 'length' ? parseLength(text, unit) : parseNumber(text.replace(suffix || '°', ''));
+		if (!parsed.ok) {
+			trouble = parsed.problem.sentence;
 			return;
 		}
-		if (read.value < least || read.value > most) {
+		if (parsed.value < least || parsed.value > most) {
 			const write = (v: number) => (kind === 'length' ? `${lengthDigits(v, unit)} ${unit}` : `${v}${suffix}`);
-			trouble =
-				read.value < least ? `It must be at least ${write(least)}.` : `It must be at most ${write(most)}.`;
+			// A least value that would be shown as nothing stands for "more than nothing".
+			const tooLittle =
+				least > 0 && least < 0.01 ? 'It must be above 0.' : `It must be at least ${write(least)}.`;
+			trouble = parsed.value < least ? tooLittle : `It must be at most ${write(most)}.`;
 			return;
 		}
 		trouble = '';
 		typed = undefined;
-		onset(read.value);
+		onset(parsed.value);
+	}
+	/** One press of an arrow: a millimetre, a sixteenth of an inch; a whole number, or a tenth of a small one. */
+	const step = $derived(
+		kind === 'length'
+			? { mm: 1, cm: 1, in: MM_PER.in / 16, ft: MM_PER.in }[unit]
+			: digits > 0 && Math.abs(value ?? 0) < 1
+				? 0.1
+				: 1
+	);
+	/** Up and down change the value by a step; with Shift by ten, with Alt by a tenth of one. */
+	function stepBy(event: KeyboardEvent): void {
+		event.preventDefault();
+		const from = read();
+		if (from === undefined) return;
+		const times = event.shiftKey ? 10 : event.altKey && digits > 0 ? 0.1 : 1;
+		const next = from + (event.key === 'ArrowUp' ? times : -times) * step;
+		// Free of the noise of adding tenths.
+		const clean = Number(next.toPrecision(12));
+		if (clean < least || clean > most) return;
+		typed = undefined;
+		trouble = '';
+		onset(clean);
+	}
+	/** The value as it stands in the field just now. */
+	function read(): number | undefined {
+		if (typed === undefined || typed.trim() === '') return value;
+		const parsed =
+			kind === 'length' ? parseLength(typed, unit) : parseNumber(typed.replace(suffix || '°', ''));
+		return parsed.ok ? parsed.value : undefined;
 	}
 	function keydown(event: KeyboardEvent): void {
 		event.stopPropagation();
+		if (event.key === 'ArrowUp' || event.key === 'ArrowDown') stepBy(event);
 		if (event.key === 'Enter') {
 			take();
 			if (!trouble) backToSurface();
