@@ -345,6 +345,55 @@ test('two ribs are bridged: each end met as wished, neither moves, one outline a
 	expect(troubles).toEqual([]);
 });
 
+test('an end dropped on another line’s end joins them, on its own other end closes; Alt keeps them apart', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await open(page);
+	const steps = (await saved(page)).pointer;
+	const [left, right] = [await named(page, 'Left rib'), await named(page, 'Right rib')];
+	const ends = (o: SavedOutline) =>
+		[0, o.anchors.length - 1].map((i) => [o.points[7 * i], o.points[7 * i + 1]] as const);
+	const pairs = ends(left).flatMap((a) =>
+		ends(right).map((b) => ({ a, b, off: Math.hypot(a[0] - b[0], a[1] - b[1]) }))
+	);
+	const { a, b } = pairs.sort((p, q) => p.off - q.off)[0];
+	await pick(page, 'Left rib');
+	await page.keyboard.press('e');
+	await page.keyboard.press('h');
+	let { at } = await placesNow(page);
+	await page.mouse.move(at(...a).x, at(...a).y);
+	await page.mouse.down();
+	// Some way off and back on to the other end, the sign shown before it is let go; with Alt it stays apart.
+	await page.mouse.move(at(...a).x + 40, at(...a).y + 30, { steps: 4 });
+	await page.keyboard.down('Alt');
+	await page.mouse.move(at(...b).x, at(...b).y, { steps: 4 });
+	await page.mouse.up();
+	await page.keyboard.up('Alt');
+	expect((await saved(page)).outlines.some((o) => o.name === 'Right rib')).toBe(true);
+	expect((await saved(page)).pointer).toBe(steps + 1);
+	await page.keyboard.press('Control+z');
+	({ at } = await placesNow(page));
+	await drag(page, at(...a), at(...b));
+	await expect(page.getByRole('log')).toContainText('are one outline now');
+	const now = await saved(page);
+	expect(now.outlines.some((o) => o.name === 'Right rib')).toBe(false);
+	const one = now.outlines.find((o) => o.name === 'Left rib')!;
+	expect(one.anchors).toHaveLength(left.anchors.length + right.anchors.length - 1);
+	expect(ends(one).map(String)).toContain(String(ends(left).find((p) => p[0] !== a[0])));
+	// Its own other end catches too.
+	await page.keyboard.press('h');
+	({ at } = await placesNow(page));
+	const [first, last] = ends(one);
+	await drag(page, at(...last), at(...first));
+	await expect.poll(async () => (await named(page, 'Left rib')).closed).toBe(true);
+	await page.keyboard.press('Control+z');
+	await page.keyboard.press('Control+z');
+	expect(await named(page, 'Right rib')).toEqual(right);
+	expect(await named(page, 'Left rib')).toEqual(left);
+	expect(troubles).toEqual([]);
+});
+
 test('where nothing is to be gained fairing says what would help, takes it at one press, and keeps no empty step', async ({
 	page
 }) => {

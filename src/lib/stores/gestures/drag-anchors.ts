@@ -7,6 +7,9 @@ import {
 	slideOnLine,
 	softPull
 } from '../../core/document/edits/pulling';
+import { endAt, endToDropOn, type MeetSide } from '../../core/document/edits/meet';
+import { chainedAt } from '../../core/document/edits/structure';
+import { isFollower } from '../../core/document/graph';
 import { placeOfAnchor, type Outline } from '../../core/document/outline';
 import type { Point } from '../../core/geometry/point';
 import { guideThrough, MeasuredDrag, type Holding } from './gesture';
@@ -23,6 +26,8 @@ const STEP_NAMES = {
 export class DragAnchors extends MeasuredDrag {
 	/** Where the pressed anchor was, mm. */
 	private readonly from: Point;
+	/** The end on which the dragged end is dropped, and becomes one line with it. */
+	private onto: { readonly end: MeetSide; readonly at: Point } | undefined;
 
 	/** @param letsGo whether a tap takes the anchor out of the selection. */
 	constructor(
@@ -40,6 +45,14 @@ export class DragAnchors extends MeasuredDrag {
 		const { bench, from, start, anchor, outline } = this;
 		const [dx, dy] = [p.x - start.x, p.y - start.y];
 		bench.snap = undefined;
+		const drop = at.alt ? undefined : this.endUnder({ x: from.x + dx, y: from.y + dy }, at);
+		this.onto = drop;
+		if (drop) {
+			bench.bound = [];
+			bench.snap = { ...drop.at, kind: 'joins these ends; Alt keeps them apart' };
+			this.applyTold(drop.at.x - from.x, drop.at.y - from.y, at);
+			return;
+		}
 		if (at.shift || at.ctrl || bench.movingWay === 'own line') {
 			this.applyFrom(from, dx, dy, at);
 			return;
@@ -51,6 +64,17 @@ export class DragAnchors extends MeasuredDrag {
 		});
 		bench.snap = snap;
 		this.applyTold(snap ? snap.x - from.x : dx, snap ? snap.y - from.y : dy, at);
+	}
+
+	/** The end that lies where an end is dragged to, if nothing else is dragged with it. */
+	private endUnder(place: Point, at: PointerAt): ReturnType<typeof endToDropOn> {
+		const { bench, outline, anchor } = this;
+		const { selection } = bench;
+		const dragged = endAt(outline, anchor);
+		const count = selection.enteredOutlines.reduce((sum, o) => sum + selection.anchorsOf(o.id).size, 0);
+		if (!dragged || isFollower(outline) || count !== 1 || bench.movingWay !== 'free') return undefined;
+		const open = bench.pickable().outlines.filter((o) => !o.closed && !isFollower(o));
+		return endToDropOn(open, dragged, place, bench.reach(at.kind) * 0.9);
 	}
 
 	protected apply(dx: number, dy: number): void {
@@ -76,7 +100,23 @@ export class DragAnchors extends MeasuredDrag {
 	}
 
 	protected keep(): void {
-		const { bench } = this;
+		const { bench, onto } = this;
+		const moved = bench.drafts.get(this.outline.id);
+		const end = moved && endAt(moved, this.anchor);
+		const at = moved && placeOfAnchor(moved, this.anchor);
+		// A typed distance may have led it elsewhere.
+		if (onto && moved && end && at && Math.hypot(at.x - onto.at.x, at.y - onto.at.y) < 1e-9) {
+			const other = bench.drawing.records.get(onto.end.outline);
+			const lines = [moved, ...(other?.type === 'outline' && other.id !== moved.id ? [other] : [])];
+			bench.letGo();
+			bench.commit('Join the ends', chainedAt(bench.drawing, lines, end, onto.end));
+			bench.tell(
+				other === undefined || other.id === moved.id
+					? `"${moved.name}" is closed now.`
+					: `"${moved.name}" and "${(other as Outline).name}" are one outline now.`
+			);
+			return;
+		}
 		const { enteredOutlines, enteredOutline } = bench.selection;
 		const count = enteredOutlines.reduce((sum, o) => sum + bench.selection.anchorsOf(o.id).size, 0);
 		const few =

@@ -1,14 +1,15 @@
 /** A bridge between two ends of lines: at each end it meets as closely as is wanted, and neither line moves. */
 import { CoreError } from '../../errors';
 import { splineToPath } from '../../fit/spline';
-import { PathBuilder, reversePath, type Path } from '../../geometry/path';
+import { PathBuilder, type Path } from '../../geometry/path';
 import type { Point } from '../../geometry/point';
 import { turnBetween } from '../../geometry/segment';
 import { nextRank, freeName, type Drawing } from '../drawing';
 import type { Edit } from '../history';
-import { lineOf, outlineFromPath, replaceLine, type Outline } from '../outline';
+import { outlineFromPath, type Outline } from '../outline';
 import { armOf, find, type Arm, type MeetSide, type MeetWay } from './meet';
-import { removeOutlines, type NewId } from './operations';
+import type { NewId } from './operations';
+import { chainedAt } from './structure';
 
 /** How the bridge meets one end. */
 export interface BridgeEnd {
@@ -124,12 +125,6 @@ export function bridgePath(
 	return splineToPath({ degree: 3, knots, points }, 1e-6)!;
 }
 
-/** A line so that it ends at the part, or begins there. */
-function runTo(outlines: readonly Outline[], part: MeetSide): Path {
-	const path = lineOf(find(outlines, part));
-	return part.side === 'in' ? path : reversePath(path);
-}
-
 /**
  * The bridge put in: one outline with both lines, which keeps the record of the first and the way it runs; or a line by itself,
  * on the layer of the first. A line bridged with itself is closed by it.
@@ -144,21 +139,10 @@ export function bridgeEnds(
 	newId: NewId
 ): Edit {
 	const own = find(outlines, first);
-	const other = find(outlines, second);
 	if (!isOne) {
 		const { layer, colour } = own;
 		const facts = { id: newId(), name: freeName(drawing, 'Bridge'), layer, rank: nextRank(drawing) };
 		return { put: [outlineFromPath(bridge, { ...facts, ...(colour ? { colour } : {}) })] };
 	}
-	const isForward = first.side === 'in';
-	const along = isForward ? bridge : reversePath(bridge);
-	const [before, after] = isForward ? [first, second] : [second, first];
-	const run = runTo(outlines, before);
-	const builder = new PathBuilder(run.segs[0], run.segs[1]).along(run).along(along);
-	if (own === other) return { put: [replaceLine(own, builder.close())] };
-	const path = builder.along(reversePath(runTo(outlines, after))).open();
-	return {
-		put: [replaceLine(own, path, { sources: [own, other] })],
-		remove: removeOutlines(drawing, new Set([other.id])).remove
-	};
+	return chainedAt(drawing, outlines, first, second, bridge);
 }

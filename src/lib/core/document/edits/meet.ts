@@ -4,6 +4,7 @@
  */
 import { CoreError } from '../../errors';
 import { CUBIC, STRIDE } from '../../geometry/path';
+import type { Point } from '../../geometry/point';
 import { curvatureAt, directionAt, turnBetween } from '../../geometry/segment';
 import { flow, placeAnchor, segmentToCurve } from './anchors';
 import { segmentBeside } from './handles';
@@ -138,6 +139,33 @@ export function endAt(outline: Outline, anchor: number): MeetSide | undefined {
 	const last = outline.anchors.length - 1;
 	if (outline.closed || i === undefined || last < 1 || (i !== 0 && i !== last)) return undefined;
 	return { outline: outline.id, anchor, side: i === 0 ? 'out' : 'in' };
+}
+
+/**
+ * The open end nearest to a place, within `reach` mm, on which another end may be dropped: of other outlines, or the other end
+ * of its own where that closes more than one stretch.
+ */
+export function endToDropOn(
+	outlines: readonly Outline[],
+	dropped: MeetSide,
+	place: Point,
+	reach: number
+): { readonly end: MeetSide; readonly at: Point } | undefined {
+	let best: { end: MeetSide; at: Point } | undefined;
+	let least = reach;
+	for (const outline of outlines) {
+		const isOwn = outline.id === dropped.outline;
+		if (isOwn && outline.anchors.length < 3) continue;
+		for (const anchor of [outline.anchors[0], outline.anchors[outline.anchors.length - 1]]) {
+			const end = endAt(outline, anchor);
+			const at = end && !(isOwn && anchor === dropped.anchor) ? placeOfAnchor(outline, anchor) : undefined;
+			const off = at ? Math.hypot(at.x - place.x, at.y - place.y) : Infinity;
+			if (!(off <= least)) continue;
+			least = off;
+			best = { end: end!, at: at! };
+		}
+	}
+	return best;
 }
 
 /** The two ends of open outlines that lie nearest to each other: of two, or of one alone; undefined where there are none. */

@@ -7,6 +7,7 @@ import { directionAt, nearestOn, parameterAtLength, pointAt, segmentLength } fro
 
 export type SnapKind =
 	| 'anchor'
+	| 'joins these ends; Alt keeps them apart'
 	| 'middle'
 	| 'crossing'
 	| 'on the line'

@@ -1,10 +1,11 @@
 /** Edits of the structure: combining, joining, breaking outlines. Name, layer and colour come from the first source. */
 import type { CombinedPiece } from '../../plane/area';
 import { breakAt, type Joined, type Place } from '../../geometry/join';
-import { CUBIC, STRIDE, type Path } from '../../geometry/path';
+import { CUBIC, PathBuilder, reversePath, STRIDE, type Path } from '../../geometry/path';
 import { freeName, nextRank, type Drawing } from '../drawing';
 import type { Edit } from '../history';
 import { flow } from './anchors';
+import { find, type MeetSide } from './meet';
 import { removeOutlines, type NewId } from './operations';
 import {
 	ANCHOR_KINDS,
@@ -162,6 +163,38 @@ function flowingThrough(joined: Outline, sources: readonly Outline[], within: nu
 		isChanged = true;
 	}
 	return isChanged ? flow({ ...joined, marks }) : joined;
+}
+
+/** A line so that it ends at the part. */
+function runTo(outlines: readonly Outline[], part: MeetSide): Path {
+	const path = lineOf(find(outlines, part));
+	return part.side === 'in' ? path : reversePath(path);
+}
+
+/**
+ * Two lines as one outline from end to end, or one line closed on itself, with a line `between` where the ends lie apart. It keeps
+ * the record of the first and the way it runs; where two ends that flow meet, it flows on.
+ */
+export function chainedAt(
+	drawing: Drawing,
+	outlines: readonly Outline[],
+	first: MeetSide,
+	second: MeetSide,
+	between?: Path
+): Edit {
+	const [own, other] = [find(outlines, first), find(outlines, second)];
+	const isForward = first.side === 'in';
+	const [before, after] = isForward ? [first, second] : [second, first];
+	const run = runTo(outlines, before);
+	const builder = new PathBuilder(run.segs[0], run.segs[1]).along(run);
+	if (between) builder.along(isForward ? between : reversePath(between));
+	if (own === other) return { put: [flowingThrough(replaceLine(own, builder.close()), [own], 0)] };
+	const path = builder.along(reversePath(runTo(outlines, after))).open();
+	const made = replaceLine(own, path, { sources: [own, other] });
+	return {
+		put: [flowingThrough(made, [own, other], 0)],
+		remove: removeOutlines(drawing, new Set([other.id])).remove
+	};
 }
 
 /** What lines become when they are joined to a path, their ends moved by `drift` mm at most. */
