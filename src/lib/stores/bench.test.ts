@@ -181,6 +181,39 @@ describe('operations', () => {
 		}
 	});
 
+	test('joining offers the gap that would do; two picked ends are joined whatever lies between; open lines are found', async () => {
+		const bench = await benchWith(left, right, square);
+		bench.select(['o0', 'o1']);
+		let join = start(bench, 'join')!;
+		join.set({ gap: 0.5 });
+		await join.settled();
+		expect(join.wider).toBe(1.42);
+		expect(join.problem!.sentence).toContain('1.42 mm apart');
+		join.set({ gap: join.wider! });
+		await join.settled();
+		keepOperation(bench);
+		expect(outlinesOf(bench.drawing)).toHaveLength(2);
+		bench.undo();
+		// A closed outline is selected, but there are open ones.
+		bench.select(['o2']);
+		join = start(bench, 'join')!;
+		expect(join.outlines.map((o) => o.id)).toEqual(['o0', 'o1']);
+		bench.dropOperation();
+		bench.enter('o0', 'o1');
+		bench.selection.pickAnchors('o0', new Set([1]));
+		bench.selection.pickAnchors('o1', new Set([2]));
+		join = start(bench, 'join')!;
+		await join.settled();
+		expect(join.apart).toBeCloseTo(Math.hypot(50, 4), 9);
+		join.set({ bridge: true });
+		await join.settled();
+		keepOperation(bench);
+		// The far ends are joined; the near ones, which nobody picked, are ends still.
+		const [one] = outlinesOf(bench.drawing);
+		expect(one.closed).toBe(false);
+		expect([...one.points.slice(0, 2)].concat([...one.points.slice(-7, -5)])).toEqual([19, 3, 18, 2]);
+	});
+
 	const random = chance(5);
 	const shaky = polygonPath(
 		Array.from({ length: 100 }, (_, i) => [i, 12 * Math.sin(i / 18) + 0.5 * random()]).flat(),

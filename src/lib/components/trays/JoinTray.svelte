@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** How far ends may lie apart, and whether they move. */
-	import { formatNumber } from '$lib/core/units';
+	import { formatLength } from '$lib/core/units';
 	import { Switch } from '@skeletonlabs/skeleton-svelte';
 	import NumberField from '../parts/NumberField.svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
@@ -12,13 +12,19 @@
 
 <div class="rows">
 	<div class="row">
-		<NumberField
-			label="Gap"
-			unit={bench.unit}
-			value={operation.gap}
-			least={0}
-			onset={(v) => operation.set({ gap: v })}
-		/>
+		{#if operation.apart !== undefined}
+			<span data-fact="apart"
+				>The two picked ends lie <b>{formatLength(operation.apart, bench.unit)}</b> apart.</span
+			>
+		{:else}
+			<NumberField
+				label="Gap"
+				unit={bench.unit}
+				value={operation.gap}
+				least={0}
+				onset={(v) => operation.set({ gap: v })}
+			/>
+		{/if}
 		<Switch
 			class="switch"
 			checked={operation.bridge}
@@ -29,6 +35,13 @@
 			<Switch.HiddenInput />
 		</Switch>
 	</div>
+	{#if operation.wider !== undefined && !operation.ends}
+		<div class="row">
+			<button class="word strong" onclick={() => operation.set({ gap: operation.wider! })} data-act="wider"
+				>Allow {formatLength(operation.wider, bench.unit)}</button
+			>
+		</div>
+	{/if}
 	<OperationStrip {bench} keepWord="Keep them joined">
 		{#snippet facts()}
 			{#if operation.joined}
@@ -37,7 +50,7 @@
 					{operation.preview.length === 1 ? 'line' : 'lines'} from {operation.outlines.length}</span
 				>
 				<span><b data-fact="unjoined">{operation.joined.unjoined}</b> loose ends left</span>
-				<span class="quiet">ends move {formatNumber(operation.joined.drift, 3)} mm at most</span>
+				<span class="quiet">ends move {formatLength(operation.joined.drift, bench.unit)} at most</span>
 			{/if}
 		{/snippet}
 	</OperationStrip>
