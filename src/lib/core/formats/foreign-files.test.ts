@@ -101,6 +101,27 @@ describe('an SVG means what it says', () => {
 });
 
 describe('a DXF means what it says', () => {
+	test('outlines of one shape that touch, lie on or in each other keep the area that they fill by the non-zero rule', () => {
+		const area = (d: string) => +areaOf(svg(`<path d="${d}"/>`)).toFixed(4);
+		const twice = (d: string) => [area(d), area(`${d}${d}`)];
+		// Beside each other along an edge, all of one or a part of it.
+		expect(area('M10 10H50V20H10ZM0 20H60V30H0Z')).toBe(1000);
+		expect(area('M0 0H10V10H0ZM10 0H20V10H10ZM0 10H10V20H0ZM10 10H20V20H10Z')).toBe(400);
+		// In each other, sharing an edge: one way round it adds nothing, the other way it is a notch.
+		expect(area('M0 0H40V40H0ZM0 10H20V30H0Z')).toBe(1600);
+		expect(area('M0 0H40V40H0ZM0 10V30H20V10Z')).toBe(1200);
+		// The same twice.
+		expect(twice('M0 0H40V40H0Z')).toEqual([1600, 1600]);
+		const [once, again] = twice('M20 0A20 20 0 0 1 20 40A20 20 0 0 1 20 0Z');
+		expect(again).toBeCloseTo(once, 2);
+		// By the even-odd rule what lies in it is a notch, whichever way it runs.
+		for (const d of ['M0 0H40V40H0ZM0 10H20V30H0Z', 'M0 0H40V40H0ZM0 10V30H20V10Z'])
+			expect(+areaOf(svg(`<path fill-rule="evenodd" d="${d}"/>`)).toFixed(4)).toBe(1200);
+		// Within, not touching: a hole only if it runs the other way round.
+		expect(area('M0 0H40V40H0ZM10 10H20V30H10Z')).toBe(1600);
+		expect(area('M0 0H40V40H0ZM10 10V30H20V10Z')).toBe(1400);
+	});
+
 	test('outlines within each other on a layer are pieces with holes and islands, those of other layers are not', () => {
 		const circle = (layer: string, r: number) => `0 CIRCLE 8 ${layer} 10 0 20 0 40 ${r}`;
 		const read = dxf([circle('a', 9), circle('a', 6), circle('a', 3), circle('b', 1)].join(' '));

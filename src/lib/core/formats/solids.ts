@@ -1,6 +1,7 @@
 /** From what a file says to plain outlines: fill rules settled, pieces grouped. */
+import Flatbush from 'flatbush';
 import { flattenPath } from '../geometry/edge-tree';
-import { pathArea, windingNumber } from '../geometry/measure';
+import { pathBox, windingNumber } from '../geometry/measure';
 import type { Path } from '../geometry/path';
 import { groupPieces } from '../plane/pieces';
 import { pathCrossings } from '../plane/crossings';
@@ -15,13 +16,17 @@ import type { FileFillRule, Imported, Shape } from './imported';
  */
 export function boundingPaths(shape: Shape): Path[] {
 	const closed = shape.paths.filter((path) => path.closed && path.types.length > 0);
-	return resolvedCrossings(closed, shape.fillRule) ?? uncrossed(closed, shape);
+	return (
+		resolvedCrossings(closed, shape.fillRule) ??
+		uncrossed(closed, shape) ??
+		covered(closed, shape.fillRule) ??
+		closed
+	);
 }
 
-/** The outlines of what crossing lines cover; undefined where none crosses, or where it cannot be told. */
-function resolvedCrossings(paths: readonly Path[], rule: FileFillRule): Path[] | undefined {
+/** The outlines of what lines cover; undefined where it cannot be told. */
+function covered(paths: readonly Path[], rule: FileFillRule): Path[] | undefined {
 	try {
-		if (!pathCrossings(paths).some((c) => c.through)) return undefined;
 		return coveredOutlines(paths, rule);
 	} catch (error) {
 		if (error instanceof CoreError) return undefined;
@@ -29,21 +34,76 @@ function resolvedCrossings(paths: readonly Path[], rule: FileFillRule): Path[] |
 	}
 }
 
-function uncrossed(closed: Path[], shape: Shape): Path[] {
-	if (shape.fillRule === 'evenodd' || closed.length < 2) return closed;
-	const flat = closed.map((path) => flattenPath(path, 0.005));
-	return closed.filter((path, i) => {
-		// Just beside the outline's own line: winding on both sides of it.
-		const p = flat[i];
-		let outside = 0;
-		const x = (p[0] + p[2]) / 2;
-		const y = (p[1] + p[3]) / 2;
-		flat.forEach((other, j) => {
-			if (j !== i) outside += windingNumber(other, x, y);
-		});
-		const inside = outside + Math.sign(pathArea(path));
-		return (outside !== 0) !== (inside !== 0);
-	});
+/** The outlines of what crossing lines cover; undefined where none crosses, or where it cannot be told. */
+function resolvedCrossings(paths: readonly Path[], rule: FileFillRule): Path[] | undefined {
+	try {
+		return pathCrossings(paths).some((c) => c.through) ? coveredOutlines(paths, rule) : undefined;
+	} catch (error) {
+		if (error instanceof CoreError) return undefined;
+		throw error;
+	}
+}
+
+/** So many places of a line are looked at, spread along it. */
+const LOOKED_AT = 9;
+/** mm: how far to either side of a line it is looked, and how closely curves are followed by what is looked at. */
+const ASIDE = 1e-4;
+const FLAT = 0.005;
+
+/**
+ * The outlines that bound something where none crosses another: those with a covered side and one that is not. Outlines that only
+ * touch along an edge stay as they are; undefined where one runs along another inside of it, so that what they cover must be found.
+ */
+function uncrossed(closed: Path[], shape: Shape): Path[] | undefined {
+	if (closed.length < 2) return closed;
+	const isCovered = (winding: number) => (shape.fillRule === 'evenodd' ? winding % 2 !== 0 : winding !== 0);
+	const flat = closed.map((path) => flattenPath(path, FLAT));
+	const boxes = new Flatbush(closed.length);
+	for (const path of closed) {
+		const { x0, y0, x1, y1 } = pathBox(path);
+		boxes.add(x0 - FLAT, y0 - FLAT, x1 + FLAT, y1 + FLAT);
+	}
+	boxes.finish();
+	const around = (x: number, y: number) => boxes.search(x, y, x, y);
+	const bounding: Path[] = [];
+	for (const [i, path] of closed.entries()) {
+		const edges = flat[i].length / 2;
+		let isBounding: boolean | undefined;
+		for (let k = 0; k < Math.min(LOOKED_AT, edges); k++) {
+			const at = Math.floor((k * edges) / Math.min(LOOKED_AT, edges));
+			const { left, right, touches } = sidesAt(flat, around, i, at);
+			if (!touches) isBounding ??= isCovered(left) !== isCovered(right);
+			else if (!isCovered(left) || !isCovered(right)) return undefined;
+		}
+		// Along the whole of it there are others, on their own sides: it is one among them.
+		if (isBounding ?? true) bounding.push(path);
+	}
+	return bounding;
+}
+
+/** How often all lines wind around the places left and right of an edge of one, and whether another runs along there. */
+function sidesAt(
+	flat: readonly Float64Array[],
+	around: (x: number, y: number) => number[],
+	own: number,
+	edge: number
+): { left: number; right: number; touches: boolean } {
+	const points = flat[own];
+	const next = (2 * edge + 2) % points.length;
+	const [x0, y0, x1, y1] = [points[2 * edge], points[2 * edge + 1], points[next], points[next + 1]];
+	const length = Math.hypot(x1 - x0, y1 - y0) || 1;
+	const [nx, ny] = [(-ASIDE * (y1 - y0)) / length, (ASIDE * (x1 - x0)) / length];
+	const [x, y] = [(x0 + x1) / 2, (y0 + y1) / 2];
+	let [left, right] = [0, 0];
+	let touches = false;
+	for (const j of around(x, y)) {
+		const l = windingNumber(flat[j], x + nx, y + ny);
+		const r = windingNumber(flat[j], x - nx, y - ny);
+		left += l;
+		right += r;
+		if (j !== own && l !== r) touches = true;
+	}
+	return { left, right, touches };
 }
 
 export interface Piece {
