@@ -80,7 +80,7 @@ test('fairing: few anchors, the corners where they were, near the true line; aga
 	await page.keyboard.press('Shift+f');
 	await page.getByLabel('May drift').fill('0');
 	await page.keyboard.press('Enter');
-	await expect(page.locator('.tray [role=alert]')).toContainText('at least');
+	await expect(page.locator('.tray [role=alert]')).toContainText('above 0');
 	await page.locator('[data-act=drop]').click();
 	expect(troubles).toEqual([]);
 });

@@ -474,7 +474,7 @@ test('by keyboard alone: an anchor chosen, its kind changed, its handle pulled; 
 	expect((1.5 * size * size) / off).toBeCloseTo(40, 6);
 	await radius.fill('-3');
 	await page.keyboard.press('Enter');
-	await expect(page.locator('.tag').getByRole('alert')).toContainText('at least');
+	await expect(page.locator('.tag').getByRole('alert')).toContainText('above 0');
 });
 
 test('touch: a resting finger opens the menu; with an anchor picked it is dragged from beside it', async ({

@@ -79,7 +79,7 @@ test('fractions as one letter or hung on by a line, thousands with blanks, point
 	expect(read('5½"')).toBe(139.7);
 	expect(read('5 ½"')).toBe(139.7);
 	expect(read('5\' 4"')).toBe(1625.6);
-	expect(read("5' 4½\"")).toBe(1638.3);
+	expect(read('5\' 4½"')).toBe(1638.3);
 	expect(read('1 000')).toBe(1000);
 	expect(read('1 234,5')).toBe(1234.5);
 	expect(read('1.234,5')).toBe(1234.5);
