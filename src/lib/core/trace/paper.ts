@@ -82,7 +82,8 @@ export function plainPaper(picture: GreyPicture, light: boolean): GreyPicture | 
 	const noise = spreadBelow(looked.grey);
 	const sure = MIDDLE - Math.max(SURE * noise, 8);
 	const likely = MIDDLE - Math.max(LIKELY * noise, 4);
-	const strokes = strokesIn(looked, sure, likely) ?? darkerStrokes(looked, sure);
+	const plain = strokesIn(looked, sure, likely);
+	const strokes = plain ?? darkerStrokes(looked, sure);
 	if (!strokes) return undefined;
 	const { ink, kept } = strokes;
 	const near = grown(kept, widthPx, heightPx, RIM);
@@ -95,7 +96,7 @@ export function plainPaper(picture: GreyPicture, light: boolean): GreyPicture | 
 		const clipped = tone < 0 ? 0 : tone > 255 ? 255 : tone;
 		out[i] = (light ? 255 - clipped : clipped) + 0.5;
 	}
-	return { widthPx, heightPx, grey: out };
+	return { widthPx, heightPx, grey: out, ...(plain ? {} : { isPrinted: true }) };
 }
 
 interface Tones {

@@ -7,6 +7,8 @@ export interface GreyPicture {
 	readonly widthPx: number;
 	readonly heightPx: number;
 	readonly grey: Uint8Array;
+	/** Printed squares or rules lie under what is drawn and shape its edge. */
+	readonly isPrinted?: boolean;
 }
 
 /** Four bytes a pixel: red, green, blue, alpha. */

@@ -16,6 +16,7 @@ import {
 	edgeNoise,
 	inked,
 	fitFor,
+	scatterOf,
 	inMm,
 	measured,
 	strayOf,
@@ -85,10 +86,11 @@ export function* traceLineCentres(
 		}
 	}
 	yield { share: 0.5, step: 'outlines' };
-	const noise = edgeNoise(
+	const scatter = edgeNoise(
 		lines.filter((l) => l.points.length > 60),
 		0
 	);
+	const noise = Math.max(scatter, scatterOf(picture));
 	const fit = fitFor(options, pxPerMm, { noise, blur: 0 });
 	const degree = new Int32Array(nodes.length);
 	for (const line of lines) {

@@ -172,7 +172,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		);
 	}
 	const blur = stairs ? 0 : edgeBlur(prepared, found, bright - dark);
-	const noise = stairs ? STAIRS : edgeNoise(contours, blur);
+	const noise = stairs ? STAIRS : Math.max(edgeNoise(contours, blur), scatterOf(picture));
 	const fit = fitFor(options, pxPerMm, { noise, blur, stairs });
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
@@ -335,6 +335,12 @@ interface Line {
 
 /** px: how closely an outline keeps to the picture's edge where nothing else is asked for. */
 export const toleranceFor = (noise: number) => Math.min(0.4, 0.1 + 1.8 * noise);
+
+/** px: how much the squares under a stroke shift its edge; they do so over stretches longer than noise is looked for in. */
+const PRINTED = 0.17;
+
+/** px: what is known of a picture's edges beyond their noise. */
+export const scatterOf = ({ isPrinted }: GreyPicture): number => (isPrinted ? PRINTED : 0);
 
 /** px: how far the middles of treads and risers lie from the line behind them (root mean square, measured on straights). */
 const STAIRS = 0.16;

@@ -63,7 +63,7 @@ export function tonesFor(source: PictureSource, options: Omit<WayOptions, 'pxPer
 	const grey = source.grey(options.channel);
 	if (options.way === 'levels') return grey;
 	const clean = withPlainPaper(grey, options);
-	return options.way === 'local-tone' ? localTone(clean) : clean;
+	return options.way === 'local-tone' ? { ...localTone(clean), isPrinted: clean.isPrinted } : clean;
 }
 
 /** Share of a picture on the ink's side of a tone. */
