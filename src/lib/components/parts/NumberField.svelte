@@ -47,6 +47,9 @@
 				: `${formatNumber(value, digits)}${suffix}`
 	);
 
+	const parse = (text: string) =>
+		kind === 'length' ? parseLength(text, unit) : parseNumber(text.replace(suffix || '°', ''));
+
 	function take(): void {
 		if (typed === undefined) return;
 		const text = typed;
@@ -55,7 +58,7 @@
 			trouble = '';
 			return;
 		}
-		const parsed = kind === 'length' ? parseLength(text, unit) : parseNumber(text.replace(suffix || '°', ''));
+		const parsed = parse(text);
 		if (!parsed.ok) {
 			trouble = parsed.problem.sentence;
 			return;
@@ -97,8 +100,7 @@
 	/** The value as it stands in the field just now. */
 	function read(): number | undefined {
 		if (typed === undefined || typed.trim() === '') return value;
-		const parsed =
-			kind === 'length' ? parseLength(typed, unit) : parseNumber(typed.replace(suffix || '°', ''));
+		const parsed = parse(typed);
 		return parsed.ok ? parsed.value : undefined;
 	}
 	function keydown(event: KeyboardEvent): void {

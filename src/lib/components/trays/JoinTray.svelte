@@ -35,7 +35,7 @@
 			<Switch.HiddenInput />
 		</Switch>
 	</div>
-	{#if operation.wider !== undefined && !operation.ends}
+	{#if operation.wider !== undefined}
 		<div class="row">
 			<button class="word strong" onclick={() => operation.set({ gap: operation.wider! })} data-act="wider"
 				>Allow {formatLength(operation.wider, bench.unit)}</button

@@ -13,7 +13,9 @@ export const FILE_LIMIT = {
 	/** Segments of everything. */
 	segments: 600_000,
 	/** Elements within each other, blocks within each other. */
-	depth: 400
+	depth: 400,
+	/** Strokes and gaps of a broken line. */
+	dashes: 24
 } as const;
 
 /** What has been taken of a file so far. */

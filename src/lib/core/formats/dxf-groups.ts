@@ -3,6 +3,7 @@
  * thing that begins. What the parsing package gets is whole, since on some damaged files it never ends.
  */
 import DxfParser from 'dxf-parser';
+import { FILE_LIMIT } from './budget';
 
 export interface Group {
 	readonly code: number;
@@ -160,8 +161,6 @@ function tablesOf(groups: readonly Group[]): Pick<RawDrawing, 'units' | 'layers'
 
 /** A dot of a line type is so short a stroke, in units of the drawing. */
 const DOT = 0.01;
-/** So many strokes and gaps are kept at most. */
-const MOST_DASHES = 24;
 
 /** Name and lengths of the line type whose groups begin here; no lengths for a whole line. */
 function lineTypeAt(groups: readonly Group[], from: number): [string | undefined, number[] | undefined] {
@@ -181,7 +180,7 @@ function lineTypeAt(groups: readonly Group[], from: number): [string | undefined
 		else if (dashes.length) dashes[dashes.length - 1] += length;
 	}
 	if (dashes.length % 2) dashes.pop();
-	return [name, dashes.length >= 2 && dashes.length <= MOST_DASHES ? dashes : undefined];
+	return [name, dashes.length >= 2 && dashes.length <= FILE_LIMIT.dashes ? dashes : undefined];
 }
 
 interface Scanner {

@@ -7,7 +7,7 @@ import { groupPieces } from '../plane/pieces';
 import { pathCrossings } from '../plane/crossings';
 import { coveredOutlines } from '../plane/combine';
 import { CoreError } from '../errors';
-import type { FileFillRule, Imported, Shape } from './imported';
+import type { Imported, Shape } from './imported';
 
 /**
  * The closed paths of a shape that bound its area by the even-odd rule. Lines that cross themselves or each other are resolved
@@ -16,28 +16,15 @@ import type { FileFillRule, Imported, Shape } from './imported';
  */
 export function boundingPaths(shape: Shape): Path[] {
 	const closed = shape.paths.filter((path) => path.closed && path.types.length > 0);
-	return (
-		resolvedCrossings(closed, shape.fillRule) ??
-		uncrossed(closed, shape) ??
-		covered(closed, shape.fillRule) ??
-		closed
-	);
+	const covered = () => told(() => coveredOutlines(closed, shape.fillRule));
+	const isCrossed = told(() => pathCrossings(closed).some((c) => c.through));
+	return (isCrossed ? covered() : undefined) ?? uncrossed(closed, shape) ?? covered() ?? closed;
 }
 
-/** The outlines of what lines cover; undefined where it cannot be told. */
-function covered(paths: readonly Path[], rule: FileFillRule): Path[] | undefined {
+/** What work gives; undefined where it cannot be told. */
+function told<T>(work: () => T): T | undefined {
 	try {
-		return coveredOutlines(paths, rule);
-	} catch (error) {
-		if (error instanceof CoreError) return undefined;
-		throw error;
-	}
-}
-
-/** The outlines of what crossing lines cover; undefined where none crosses, or where it cannot be told. */
-function resolvedCrossings(paths: readonly Path[], rule: FileFillRule): Path[] | undefined {
-	try {
-		return pathCrossings(paths).some((c) => c.through) ? coveredOutlines(paths, rule) : undefined;
+		return work();
 	} catch (error) {
 		if (error instanceof CoreError) return undefined;
 		throw error;

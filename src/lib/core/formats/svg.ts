@@ -25,9 +25,6 @@ import {
 } from './svg-place';
 import { colourOf, fillRuleOf, INITIAL, referredId, StyleSheets, type Computed } from './svg-style';
 
-/** So many strokes and gaps are kept at most. */
-const MOST_DASHES = 24;
-
 /** mm. A stroke wider than this is more than a line drawn to be seen: that its width is not taken is said. */
 const WIDE_STROKE = 1;
 
@@ -418,7 +415,7 @@ function dashesOf(text: string | undefined, scale: number): readonly number[] | 
 		.split(/[\s,]+/)
 		.filter((word) => word !== '')
 		.map((word) => scale * userLength(word, { w: 0, h: 0 }, 'both', NaN));
-	const isOne = list.every((v) => v >= 0) && list.some((v) => v > 0) && list.length <= MOST_DASHES / 2;
+	const isOne = list.every((v) => v >= 0) && list.some((v) => v > 0) && list.length <= FILE_LIMIT.dashes / 2;
 	if (!isOne) return undefined;
 	return list.length % 2 ? [...list, ...list] : list;
 }

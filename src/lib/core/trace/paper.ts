@@ -204,6 +204,36 @@ function spreadBelow(grey: Uint8Array): number {
 	return 0.5;
 }
 
+/** The pixels that hang together with a first one, corners touching too, marked as seen; small: less than a stroke both ways. */
+function hanging(
+	first: number,
+	seen: Uint8Array,
+	widthPx: number,
+	heightPx: number,
+	belongs: (i: number) => boolean
+): { readonly pixels: readonly number[]; readonly isSmall: boolean } {
+	const pixels = [first];
+	seen[first] = 1;
+	let [x0, x1, y0, y1] = [widthPx, 0, heightPx, 0];
+	for (let k = 0; k < pixels.length; k++) {
+		const i = pixels[k];
+		const x = i % widthPx;
+		const y = (i - x) / widthPx;
+		if (x < x0) x0 = x;
+		if (x > x1) x1 = x;
+		if (y < y0) y0 = y;
+		if (y > y1) y1 = y;
+		for (let dy = y > 0 ? -1 : 0; dy <= (y < heightPx - 1 ? 1 : 0); dy++)
+			for (let dx = x > 0 ? -1 : 0; dx <= (x < widthPx - 1 ? 1 : 0); dx++) {
+				const j = i + dy * widthPx + dx;
+				if (seen[j] || !belongs(j)) continue;
+				seen[j] = 1;
+				pixels.push(j);
+			}
+	}
+	return { pixels, isSmall: x1 - x0 < LEAST_STROKE && y1 - y0 < LEAST_STROKE };
+}
+
 /** Strokes that surely are some, each as far as it likely goes; and how dark the ink is. */
 function strokesIn(
 	{ widthPx, heightPx, grey }: GreyPicture,
@@ -215,39 +245,18 @@ function strokesIn(
 	if (reached > MOST_INK * grey.length) return undefined;
 	const seen = new Uint8Array(grey.length);
 	const kept = new Uint8Array(grey.length);
-	const queue: number[] = [];
-	const strokes: { readonly pixels: Int32Array; readonly dark: number }[] = [];
+	const strokes: (readonly number[])[] = [];
 	const darkness = new Float64Array(256);
 	let total = 0;
 	for (let first = 0; first < grey.length; first++) {
 		if (seen[first] || grey[first] >= sure) continue;
-		queue.length = 0;
-		queue.push(first);
-		seen[first] = 1;
-		let [x0, x1, y0, y1] = [widthPx, 0, heightPx, 0];
-		for (let k = 0; k < queue.length; k++) {
-			const i = queue[k];
-			const x = i % widthPx;
-			const y = (i - x) / widthPx;
-			if (x < x0) x0 = x;
-			if (x > x1) x1 = x;
-			if (y < y0) y0 = y;
-			if (y > y1) y1 = y;
-			for (let dy = y > 0 ? -1 : 0; dy <= (y < heightPx - 1 ? 1 : 0); dy++)
-				for (let dx = x > 0 ? -1 : 0; dx <= (x < widthPx - 1 ? 1 : 0); dx++) {
-					const j = i + dy * widthPx + dx;
-					if (!seen[j] && grey[j] < likely) {
-						seen[j] = 1;
-						queue.push(j);
-					}
-				}
-		}
-		if (x1 - x0 < LEAST_STROKE && y1 - y0 < LEAST_STROKE) continue;
-		total += queue.length;
-		const own = Array.from(queue, (i) => MIDDLE - grey[i]).sort((a, b) => a - b);
+		const { pixels, isSmall } = hanging(first, seen, widthPx, heightPx, (i) => grey[i] < likely);
+		if (isSmall) continue;
+		total += pixels.length;
+		const own = Array.from(pixels, (i) => MIDDLE - grey[i]).sort((a, b) => a - b);
 		const dark = own[Math.floor(0.85 * own.length)];
 		darkness[Math.max(0, Math.round(dark))] += own.length;
-		strokes.push({ pixels: Int32Array.from(queue), dark });
+		strokes.push(pixels);
 	}
 	if (strokes.length === 0) return undefined;
 	// How dark most of the ink is, by the length of its strokes.
@@ -256,7 +265,7 @@ function strokesIn(
 	for (; ink > 0 && left > 0; ink--) left -= darkness[ink];
 	ink = Math.max(8, ink);
 	const full = new Uint8Array(grey.length);
-	for (const { pixels } of strokes) {
+	for (const pixels of strokes) {
 		// What has no full ink belongs to the paper (fibres, printed squares, edges of shadows, creases).
 		const dark = pixels.filter((i) => MIDDLE - grey[i] >= FAINT * ink);
 		if (dark.length < Math.min(FULL_PIXELS, FULL_SHARE * pixels.length)) continue;
@@ -275,29 +284,10 @@ function dropSmall(mask: Uint8Array, widthPx: number, heightPx: number): void {
 	const seen = new Uint8Array(mask.length);
 	for (let first = 0; first < mask.length; first++) {
 		if (!mask[first] || seen[first]) continue;
-		const queue = [first];
-		seen[first] = 1;
-		let [x0, x1, y0, y1] = [widthPx, 0, heightPx, 0];
-		for (const i of queue) {
-			const x = i % widthPx;
-			const y = (i - x) / widthPx;
-			[x0, x1] = [Math.min(x0, x), Math.max(x1, x)];
-			[y0, y1] = [Math.min(y0, y), Math.max(y1, y)];
-			for (const [dx, dy] of AROUND) {
-				if (x + dx < 0 || x + dx >= widthPx || y + dy < 0 || y + dy >= heightPx) continue;
-				const j = i + dy * widthPx + dx;
-				if (!mask[j] || seen[j]) continue;
-				seen[j] = 1;
-				queue.push(j);
-			}
-		}
-		if (x1 - x0 < LEAST_STROKE && y1 - y0 < LEAST_STROKE) for (const i of queue) mask[i] = 0;
+		const { pixels, isSmall } = hanging(first, seen, widthPx, heightPx, (i) => mask[i] === 1);
+		if (isSmall) for (const i of pixels) mask[i] = 0;
 	}
 }
-
-const AROUND = [-1, 0, 1]
-	.flatMap((dy) => [-1, 0, 1].map((dx) => [dx, dy] as const))
-	.filter(([x, y]) => x || y);
 
 /** Of the darker of two inks: what a paper is printed with is fainter than what is drawn on it. */
 const DARKER = 2;

@@ -27,20 +27,17 @@ import { addFollower } from './made';
 import { closeOutline, combineOutlines, joinOutlines } from './structure';
 import { liesWithin } from './within';
 
-const drawingOf = (paths: Readonly<Record<string, Path>>, more: readonly DrawingRecord[] = []): Drawing => {
+const drawingWith = (...list: readonly DrawingRecord[]): Drawing => {
 	const empty = newDrawing('d', 'd');
-	const outlines = Object.entries(paths).map(([name, path], i) =>
-		outlineFromPath(path, { id: name, name, layer: 'cut', rank: i + 2, colour: `#00000${i}` })
+	return { ...empty, records: new Map([...empty.records, ...list.map((r) => [r.id, r] as const)]) };
+};
+const drawingOf = (paths: Readonly<Record<string, Path>>, more: readonly DrawingRecord[] = []): Drawing =>
+	drawingWith(
+		...Object.entries(paths).map(([name, path], i) =>
+			outlineFromPath(path, { id: name, name, layer: 'cut', rank: i + 2, colour: `#00000${i}` })
+		),
+		...more
 	);
-	return {
-		...empty,
-		records: new Map([...empty.records, ...[...outlines, ...more].map((r) => [r.id, r] as const)])
-	};
-};
-const drawingWith = (...list: readonly Outline[]): Drawing => {
-	const empty = newDrawing('d', 'd');
-	return { ...empty, records: new Map([...empty.records, ...list.map((o) => [o.id, o] as const)]) };
-};
 const box = (x: number, y: number, w: number, h: number) =>
 	polygonPath([x, y, x + w, y, x + w, y + h, x, y + h]);
 /** 2 mm outside. */
