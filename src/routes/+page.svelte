@@ -4,6 +4,7 @@
 	import { goto } from '$app/navigation';
 	import { newDrawing } from '$lib/core/document/drawing';
 	import { openDemo } from '$lib/stores/files/demo';
+	import { brought } from '$lib/stores/files/brought';
 	import { kindOfFile, openDrawingFile, storageProblem } from '$lib/stores/files/files';
 	import { theme } from '$lib/stores/theme.svelte';
 	import { thumbnailOf } from '$lib/stores/files/thumbnails';
@@ -15,6 +16,7 @@
 	let trouble = $state('');
 	let picker = $state<HTMLInputElement>();
 	let leaving = $state<string | undefined>();
+	let dropping = $state(false);
 
 	async function refresh(): Promise<void> {
 		drawings = await listDrawings();
@@ -57,10 +59,22 @@
 		if (opened.ok) await refresh();
 		else trouble = opened.problem.sentence;
 	}
+	/** A drawing file is opened as it is; a picture, an SVG or a DXF becomes a drawing of its own. */
 	async function open(file: File): Promise<void> {
 		trouble = '';
 		if ((await kindOfFile(file)) !== 'drawing') {
-			trouble = `${file.name}: this is not an Even Thread drawing. Pictures, SVG and DXF are opened inside a drawing.`;
+			const drawing = newDrawing(
+				crypto.randomUUID(),
+				file.name.replace(/\.[a-z0-9]+$/i, '') || 'Untitled drawing'
+			);
+			try {
+				await storeDrawing(drawing);
+			} catch (error) {
+				trouble = storageProblem(error).problem.sentence;
+				return;
+			}
+			brought.files = [file];
+			await goto(`/drawing/${drawing.id}`);
 			return;
 		}
 		const opened = await openDrawingFile(new Uint8Array(await file.arrayBuffer()));
@@ -76,23 +90,41 @@
 
 <svelte:head><title>Even Thread</title></svelte:head>
 
-<main>
+<svelte:window
+	ondragover={(e) => {
+		e.preventDefault();
+		dropping = true;
+	}}
+	ondragleave={(e) => e.relatedTarget === null && (dropping = false)}
+	ondrop={(e) => {
+		e.preventDefault();
+		dropping = false;
+		const file = e.dataTransfer?.files[0];
+		if (file) void open(file);
+	}}
+	onpaste={(e) => {
+		const file = e.clipboardData?.files[0];
+		if (file) void open(file);
+	}}
+/>
+
+<main class:dropping>
 	<header>
 		<h1>Even Thread</h1>
 		<svg class="stitch" viewBox="0 0 400 24" aria-hidden="true"
 			><path d="M2 14q14-18 30 0t30 0 30 0M100 14H398" /></svg
 		>
-		<p>From a picture to outlines of true size that can be cut.</p>
+		<p>From a picture to outlines of true size that can be cut. Drop a picture here to begin.</p>
 	</header>
 	{#if trouble}<p class="trouble slip" role="alert">{trouble}</p>{/if}
 	<p class="acts">
 		<button class="word strong" onclick={begin} data-act="new">New drawing</button>
-		<button class="word" onclick={() => picker?.click()}>Open a drawing file</button>
+		<button class="word" onclick={() => picker?.click()}>Open a picture or a drawing</button>
 		<button class="word" onclick={demo} data-act="demo">Put the demo drawings here</button>
 		<input
 			bind:this={picker}
 			type="file"
-			accept=".thread"
+			accept=".thread,.svg,.dxf,image/png,image/jpeg,image/webp,image/gif,image/bmp"
 			hidden
 			data-testid="file-input"
 			onchange={(e) => {
@@ -129,7 +161,7 @@
 							aria-label="Throw away {drawing.name}">throw away</button
 						>{/if}
 				</li>
-			{:else}<li class="quiet">No drawings yet.</li>{/each}
+			{:else}<li class="quiet">No drawings yet. Drop a picture here, and it becomes one.</li>{/each}
 		</ul>
 	{/if}
 </main>
@@ -139,6 +171,10 @@
 		max-width: 1120px;
 		margin: 0 auto;
 		padding: 34px 26px 60px;
+	}
+	.dropping {
+		outline: 3px dashed var(--madder);
+		outline-offset: -10px;
 	}
 	h1 {
 		font-size: 34px;

@@ -159,7 +159,7 @@ test('regions are picked by pointing: the one left out stays out, the rest becom
 	await page.mouse.click(onlyB.x, onlyB.y);
 	await expect.poll(() => fact(page, 'pieces')).toBe(3);
 	await page.mouse.click(onlyB.x, onlyB.y);
-	await page.getByText('As one piece where they touch').click();
+	await page.locator('[data-act=merged]').click();
 	await expect.poll(() => fact(page, 'pieces')).toBe(1);
 	await page.locator('[data-act=keep]').click();
 	const { outlines } = await saved(page);
@@ -210,7 +210,7 @@ test('an open line is offset: all round with flush ends, to its left, as a band;
 	await page.locator('[role=application]').focus();
 	await offset();
 	await page.locator('[data-choice=outside]').waitFor();
-	await page.getByLabel('Steps').fill('2');
+	await page.getByLabel('How many').fill('2');
 	await page.keyboard.press('Enter');
 	await page.locator('[data-choice=miter]').click();
 	await page.locator('[data-choice=both]').first().click();

@@ -160,7 +160,9 @@ test('fields say what is wrong beside themselves, and nothing changes', async ({
 test('units, names, the rack, hiding and tying fast, guides from the rulers', async ({ page }) => {
 	await enterWing(page);
 	await page.keyboard.press('Escape');
-	await page.getByLabel('Unit').selectOption('in');
+	await page.locator('[data-act=settings]').click();
+	await page.locator('[data-choice=in]').click();
+	await page.keyboard.press('Escape');
 	await expect(page.locator('.tag [data-fact=size]')).toContainText('in');
 	await page.getByLabel('Name', { exact: true }).fill('Left wing');
 	await page.keyboard.press('Enter');

@@ -81,7 +81,7 @@ test('fairing: few anchors, the corners where they were, near the true line; aga
 	await page.getByLabel('May drift').fill('0');
 	await page.keyboard.press('Enter');
 	await expect(page.locator('.tray [role=alert]')).toContainText('above 0');
-	await page.locator('[data-act=drop]').click();
+	await page.locator('[data-act=leave]').click();
 	expect(troubles).toEqual([]);
 });
 

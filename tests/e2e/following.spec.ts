@@ -144,7 +144,7 @@ test('an allowance has a width for each edge, named and typed on the tag; corner
 	await page.keyboard.press('Escape');
 	await page.keyboard.press('Escape');
 	await pick(page, 'Panel');
-	await command(page, 'flip');
+	await command(page, 'flip direction');
 	const hem = async () => (await named(page, 'Panel')).edges?.find((e) => e.name === 'hem');
 	await expect.poll(async () => (await hem())?.id).toBe(fact.id);
 	expect((await hem())!.at).not.toBe(fact.at);
@@ -176,7 +176,7 @@ test('rounded corners survive flipping and another width; a rounded corner takes
 	await recipe.getByLabel('wide').fill('55');
 	await page.keyboard.press('Enter');
 	await expect.poll(async () => size((await outlines(page))[0])[0]).toBe(55);
-	await command(page, 'flip');
+	await command(page, 'flip direction');
 	[o] = await outlines(page);
 	expect(o.rounds).toEqual([round]);
 	expect(o.recipe).toBeDefined();
@@ -196,12 +196,12 @@ test('layers: a line put on one of another purpose, hidden, held back; what goes
 	await layer.getByLabel('What is done with Layer 2').selectOption('guide');
 	await page.locator('[data-station=cut]').click();
 	await expect(page.getByText('Nothing stops the cut. 1 line goes out in true millimetres.')).toBeVisible();
-	const svg = (await exported(page, page.locator('[data-export=svg]'))).toString();
+	const svg = (await exported(page, page.locator('[data-command=write-svg]'))).toString();
 	expect(svg.match(/<path/g)).toHaveLength(1);
 	expect(svg).toContain('Panel, outside');
 	await layer.getByLabel('What is done with Layer 2').selectOption('cut');
 	await page.locator('[data-layer=Cut]').getByRole('button', { name: 'goes out' }).click();
-	const other = (await exported(page, page.locator('[data-export=svg]'))).toString();
+	const other = (await exported(page, page.locator('[data-command=write-svg]'))).toString();
 	expect(other).not.toContain('Panel, outside');
 	expect(other).toContain('<title>Panel</title>');
 });

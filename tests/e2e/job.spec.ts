@@ -116,7 +116,7 @@ test('from the scan to a cut file', async ({ page }) => {
 
 	// Out as SVG and DXF; the sizes are those of the truth.
 	await page.locator('[data-station=cut]').click();
-	const svg = unwrap(readSvg((await exported(page, page.locator('[data-export=svg]'))).toString()));
+	const svg = unwrap(readSvg((await exported(page, page.locator('[data-command=write-svg]'))).toString()));
 	const all = svg.shapes.flatMap((s) => [...s.paths]);
 	const drawn = new Set(now.outlines.filter((o) => /, outside/.test(o.name)).map((o) => o.name));
 	expect(drawn.size).toBe(21);
@@ -127,7 +127,7 @@ test('from the scan to a cut file', async ({ page }) => {
 		expect(all.some((p) => near(p, 0))).toBe(true);
 		expect(all.some((p) => near(p, 2 * 1.5875))).toBe(true);
 	}
-	const dxf = unwrap(readDxf((await exported(page, page.locator('[data-export=dxf]'))).toString()));
+	const dxf = unwrap(readDxf((await exported(page, page.locator('[data-command=write-dxf]'))).toString()));
 	// One entity an outline; those within each other come back as pieces with their holes.
 	expect(dxf.shapes.flatMap((s) => s.paths)).toHaveLength(42);
 	const sum = (paths: Path[]) => paths.reduce((n, p) => n + Math.abs(pathArea(p)), 0);
@@ -135,7 +135,9 @@ test('from the scan to a cut file', async ({ page }) => {
 		sum(svg.shapes.flatMap((s) => [...s.paths])),
 		2
 	);
-	const lines = unwrap(readDxf((await exported(page, page.locator('[data-export=polylines]'))).toString()));
+	const lines = unwrap(
+		readDxf((await exported(page, page.locator('[data-command=write-polylines]'))).toString())
+	);
 	expect(lines.shapes.every((s) => s.paths[0].types.every((t) => t === 0))).toBe(true);
 	expect(troubles).toEqual([]);
 });
@@ -143,7 +145,7 @@ test('from the scan to a cut file', async ({ page }) => {
 test('the whole drawing as one file comes back in another browser', async ({ page, browser }) => {
 	await openDemo(page, 'Control bars and a mask');
 	await page.locator('[data-station=cut]').click();
-	const bytes = await exported(page, page.locator('[data-export=file]'));
+	const bytes = await exported(page, page.locator('[data-command=write-file]'));
 	const here = await saved(page);
 	const other = await (await browser.newContext()).newPage();
 	await other.goto('/');
@@ -179,11 +181,13 @@ test('commands are found by a word for what one wants; the lamp and the filled v
 	await openDemo(page, 'Control bars and a mask');
 	await page.keyboard.press('/');
 	await page.locator('[data-field=find]').fill('cut line');
-	await expect(page.getByRole('listitem').filter({ hasText: 'Offset' }).first()).toBeVisible();
+	await expect(page.locator('[data-found=offset]')).toBeVisible();
 	await page.keyboard.press('Enter');
 	await expect(page.getByLabel('Distance')).toBeVisible();
 	await page.keyboard.press('Escape');
-	await page.getByRole('button', { name: 'lamp' }).click();
+	await page.keyboard.press('/');
+	await page.locator('[data-field=find]').fill('lamp');
+	await page.keyboard.press('Enter');
 	await expect(page.locator('html')).toHaveAttribute('data-mode', 'dark');
 	await page.keyboard.press('g');
 	await expect(page.getByRole('button', { name: 'filled' })).toHaveAttribute('aria-pressed', 'true');

@@ -42,7 +42,7 @@ test('an uploaded picture, sized by two points and a typed distance, comes out i
 	expect(await fact(page, 'outlines')).toBe(3);
 	await page.keyboard.press('Enter');
 	await page.locator('[data-station=cut]').click();
-	const svg = unwrap(readSvg((await exported(page, page.locator('[data-export=svg]'))).toString()));
+	const svg = unwrap(readSvg((await exported(page, page.locator('[data-command=write-svg]'))).toString()));
 	const card = svg.shapes.find((s) => s.paths.length === 2)!;
 	const box = pathBox(card.paths[0]);
 	const k = 2 / references[0].pxPerMm!;
@@ -154,7 +154,7 @@ test('an SVG with a script is opened, the script dropped and listed; SVG and DXF
 	expect(bar.points[0]).toBe(5);
 	expect(bar.points[1]).toBe(-5);
 	await page.locator('[data-station=cut]').click();
-	const dxf = await exported(page, page.locator('[data-export=dxf]'));
+	const dxf = await exported(page, page.locator('[data-command=write-dxf]'));
 	await newDrawing(page);
 	await give(page, 'bar.dxf', 'image/vnd.dxf', dxf);
 	await expect(page.locator('[data-station=trace]')).toContainText('1 outline');
@@ -185,7 +185,7 @@ test('broken lines stay broken; wide strokes become bands at one press, and undo
 	const ys = band.anchors.map((_, i) => +band.points[7 * i + 1].toFixed(6));
 	expect([Math.min(...ys), Math.max(...ys)]).toEqual([-13, -7]);
 	await page.locator('[data-station=cut]').click();
-	const svg = (await exported(page, page.locator('[data-export=svg]'))).toString();
+	const svg = (await exported(page, page.locator('[data-command=write-svg]'))).toString();
 	expect(svg).toContain('stroke-dasharray="4 2"');
 	expect(svg.match(/<path/g)).toHaveLength(2);
 	await page.keyboard.press('Control+z');

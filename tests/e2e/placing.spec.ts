@@ -16,6 +16,10 @@ const picture = async (page: Page, name = 'mask-colours.png') =>
 	(await saved(page)).references.find((r) => r.name === name) as unknown as Placed;
 const row = (page: Page, name = 'mask-colours.png') => page.locator(`[data-picture="${name}"]`);
 
+/** Shows the settings of one of several pictures. */
+const choose = (page: Page, name = 'mask-colours.png') =>
+	page.locator('.tray').getByText(name, { exact: true }).click();
+
 /** Everything in the window; where a place of the paper then is. */
 async function seeAll(page: Page) {
 	await page.locator('[role=application]').focus();
@@ -30,6 +34,7 @@ test('a picture is moved, turned by its loop and by a number, mirrored and cropp
 	await page.locator('[data-station=picture]').click();
 	const { scale, at } = await seeAll(page);
 	const was = await picture(page);
+	await choose(page);
 	await row(page).locator('[data-act=place]').click();
 	const inside = at(was.x + 60, was.y - 60);
 	await drag(page, inside, { x: inside.x + 40, y: inside.y - 25 });
@@ -86,6 +91,7 @@ test('a line that should be level makes the picture straight; what is traced lie
 	await page.locator('[data-station=picture]').click();
 	const was = await picture(page, 'mask-lines.png');
 	const { at } = await seeAll(page);
+	await choose(page, 'mask-lines.png');
 	await row(page, 'mask-lines.png').getByLabel('turned').fill('9');
 	await page.keyboard.press('Enter');
 	// The line under the nose is level in the picture: 128 to 168 mm across, at 124 mm down.
@@ -122,17 +128,22 @@ test('a picture is prepared, its worst place seen, and only what a lasso holds i
 	await page.locator('[data-act=which-picture]').selectOption('mask-colours.png');
 	await expect(page.locator('[data-act=keep]')).toBeEnabled();
 	const before = await fact(page, 'outlines');
-	await page.locator('[data-act=prepare]').click();
 	// In red light the dyes are brighter: ink and paper part at another tone.
+	const main = page.locator('[data-group=main]');
+	const prepare = page.locator('[data-group=prepare]');
 	const tone = await page.getByRole('textbox', { name: 'Tone' }).inputValue();
+	await prepare.click();
 	await page.locator('[data-act=channel]').selectOption('red');
 	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	await main.click();
 	await expect.poll(() => page.getByRole('textbox', { name: 'Tone' }).inputValue()).not.toBe(tone);
+	await prepare.click();
 	await page.getByLabel('White from').fill('0');
 	await page.keyboard.press('Enter');
 	await expect(page.getByText('It must be at least 1.')).toBeVisible();
 	await page.keyboard.press('Escape');
 	await page.locator('[data-act=unprepared]').click();
+	await main.click();
 	await expect.poll(() => page.getByRole('textbox', { name: 'Tone' }).inputValue()).toBe(tone);
 	await expect.poll(() => fact(page, 'outlines')).toBe(before);
 	await expect(page.locator('[data-act=keep]')).toBeEnabled();

@@ -321,7 +321,7 @@ test('two ribs are bridged: each end met as wished, neither moves, one outline a
 	await page.keyboard.press('Shift+m');
 	await page.locator('[data-act=bridge]').click();
 	await page.locator('[data-end="2"] [data-choice=direction]').click();
-	const field = page.locator('[data-end="1"]').getByLabel('Goes on there');
+	const field = page.locator('[data-end="1"]').getByLabel('Goes on');
 	await field.fill('1.5');
 	await page.keyboard.press('Enter');
 	await keep(page);

@@ -34,11 +34,12 @@ test('a photographed sheet is found, straightened to A4, traced, and measures wh
 	expect(sheet.heightPx / sheet.pxPerMm!).toBeCloseTo(210, 0);
 	await page.locator('[role=application]').focus();
 	await page.keyboard.press('t');
-	await page.getByText('Even out the light').click();
+	await page.locator('[data-group=finer]').click();
+	await page.locator('[data-act=evenLight]').click();
 	await expect(page.locator('[data-act=keep]')).toBeEnabled();
 	await page.locator('[data-act=keep]').click();
 	await page.locator('[data-station=cut]').click();
-	const svg = unwrap(readSvg((await exported(page, page.locator('[data-export=svg]'))).toString()));
+	const svg = unwrap(readSvg((await exported(page, page.locator('[data-command=write-svg]'))).toString()));
 	const paths = svg.shapes.flatMap((s) => [...s.paths]);
 	const mask = paths.reduce((a, b) => (Math.abs(pathArea(b)) > Math.abs(pathArea(a)) ? b : a));
 	const [got, wanted] = [pathBox(mask), pathBox(MASK)];
@@ -140,7 +141,7 @@ test('the scanner refuses with an open cover and without paper, then delivers a 
 }) => {
 	const troubles = listen(page);
 	await newDrawing(page);
-	await page.locator('[data-act=scan]').click();
+	await page.locator('[data-command=scan]').click();
 	await request.put('/api/scanner', { data: { cover: 'open' } });
 	await page.locator('[data-act=scan-now]').click();
 	await expect(page.getByText('The cover of the scanner is open. Close it.')).toBeVisible();

@@ -197,7 +197,7 @@ test('segments and anchors together: between, the others, an edge, a lasso; seve
 	await page.keyboard.press('Shift+p');
 	await page.getByLabel('right', { exact: true }).fill('60');
 	await page.keyboard.press('Enter');
-	await page.getByText('The old ones stay').click();
+	await page.locator('[data-act=old-stay]').click();
 	await page.locator('[data-act=keep]').click();
 	let all = await outlines(page);
 	expect(all).toHaveLength(2);

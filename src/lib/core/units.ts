@@ -4,7 +4,16 @@ import type { LengthUnit } from './document/drawing';
 import { LIMIT } from './tolerance';
 
 /** mm per unit. */
-export const MM_PER: Readonly<Record<LengthUnit, number>> = { mm: 1, cm: 10, in: 25.4, ft: 304.8 };
+export const MM_PER: Readonly<Record<LengthUnit, number>> = {
+	mm: 1,
+	cm: 10,
+	in: 25.4,
+	'in/64': 25.4,
+	ft: 304.8
+};
+
+/** The unit as it stands behind a number: inches in fractions are inches. */
+export const unitWord = (unit: LengthUnit): string => (unit === 'in/64' ? 'in' : unit);
 
 const UNIT_WORDS: Readonly<Record<string, number>> = {
 	mm: 1,
@@ -214,7 +223,7 @@ function measured(reader: Reader, unit: LengthUnit): Value {
 	if (half) return withUnit(reader, { amount: amount + VULGARS[half], power: 0, whole: false });
 	// 5-3/8 in: joined by a line, and inches, it is one number; with blanks around the line something is taken away.
 	const joined = /^\d+$/.test(digits)
-		? reader.takeAtOnce(unit === 'in' ? JOINED : JOINED_WITH_UNIT)
+		? reader.takeAtOnce(MM_PER[unit] === MM_PER.in ? JOINED : JOINED_WITH_UNIT)
 		: undefined;
 	if (joined) {
 		const [n, d] = joined.slice(1).split('/').map(Number);
@@ -248,13 +257,29 @@ function withUnit(reader: Reader, value: Value): Value {
 
 /** A length for people: 0.01 mm, 0.001 in; the unit always shown. */
 export function formatLength(mm: number, unit: LengthUnit): string {
-	return `${lengthDigits(mm, unit)} ${unit}`;
+	return `${lengthDigits(mm, unit)} ${unitWord(unit)}`;
 }
 
 /** The same without its unit, for fields that show it beside. */
 export function lengthDigits(mm: number, unit: LengthUnit): string {
+	if (unit === 'in/64') return inFractions(mm / MM_PER.in);
 	const digits = { mm: 2, cm: 3, in: 3, ft: 4 }[unit];
 	return formatNumber(mm / MM_PER[unit], digits);
+}
+
+/** Inches as a whole number and the nearest fraction, to the sixty-fourth: 5 3/8. */
+function inFractions(inches: number): string {
+	const parts = Math.round(Math.abs(inches) * 64);
+	const sign = inches < 0 && parts > 0 ? '-' : '';
+	const whole = Math.floor(parts / 64);
+	let over = parts % 64;
+	let under = 64;
+	while (over > 0 && over % 2 === 0) {
+		over /= 2;
+		under /= 2;
+	}
+	const fraction = over ? `${over}/${under}` : '';
+	return sign + (whole && fraction ? `${whole} ${fraction}` : fraction || String(whole));
 }
 
 /** A number for people: so many decimals at most, no needless zeros, no minus before a zero. Every number shown goes this way. */

@@ -1,5 +1,5 @@
 /** Rulers along the upper and left edge, and the grid, in the unit in use. */
-import { MM_PER } from '../core/units';
+import { MM_PER, unitWord } from '../core/units';
 import type { LengthUnit } from '../core/document/drawing';
 import type { MarkScene } from './marks';
 import { toPaper } from './view';
@@ -9,7 +9,7 @@ export const RULER_PX = 20;
 /** A step of 1, 2 or 5 times a power of ten that takes at least `leastPx`. Inches go down by halves. */
 function step(scale: number, unit: LengthUnit, leastPx: number): number {
 	const per = MM_PER[unit] * scale;
-	if (unit === 'in' && per >= leastPx) {
+	if (MM_PER[unit] === MM_PER.in && per >= leastPx) {
 		let s = 1;
 		while ((s / 2) * per >= leastPx && s > 1 / 64) s /= 2;
 		return s;
@@ -27,7 +27,7 @@ export function drawRulers(
 ): void {
 	const per = MM_PER[unit];
 	const big = step(view.scale, unit, 64);
-	const small = big / (unit === 'in' ? 4 : 5);
+	const small = big / (MM_PER[unit] === MM_PER.in ? 4 : 5);
 	const lo = toPaper(view, size, 0, size.heightPx);
 	const hi = toPaper(view, size, size.widthPx, 0);
 	c.fillStyle = palette.ruler;
@@ -70,7 +70,7 @@ export function drawRulers(
 	c.fillStyle = palette.ruler;
 	c.fillRect(0, 0, RULER_PX, RULER_PX);
 	c.fillStyle = palette.rulerInk;
-	c.fillText(unit, 3, 5);
+	c.fillText(unitWord(unit), 3, 5);
 }
 
 /** Threads of the weave: the grid, in steps of `spacing` mm, coarser where it would be too dense. */

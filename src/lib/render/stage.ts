@@ -104,6 +104,8 @@ export interface Scene {
 	/** Under the pointer, and picked to be left out of the preview. */
 	readonly under: readonly Path[];
 	readonly leftOut: readonly Path[];
+	/** Stretches that go. */
+	readonly going: readonly Path[];
 	/** Outlines that the preview would replace: shown faint. */
 	readonly replaced: ReadonlySet<string>;
 	/** Lines that follow what is held, as they would be; stored lines older than what they follow; and those that would not be. */
@@ -489,6 +491,7 @@ export class DrawingStage {
 		}
 		for (const path of scene.trail) line(path, palette.woad, 1.7);
 		for (const path of scene.leftOut) if (inSight(path)) line(path, palette.faint, 1, [3, 4]);
+		for (const path of scene.going) if (inSight(path)) line(path, palette.rust, 2.4, [2, 5]);
 		if (scene.under.length) {
 			const all = new Path2D();
 			for (const path of scene.under) all.addPath(fillPath(path));

@@ -1,56 +1,88 @@
-/** Where the tag of the selected outlines lies: beside them, or in the corner where it hides least of them. */
+/** Where the tag of what is selected lies: beside it, where it hides nothing that is picked or could be picked. */
 import type { Point } from '../core/geometry/point';
-import type { Path } from '../core/geometry/path';
-import { STRIDE } from '../core/geometry/path';
-import { pointAt, type Box } from '../core/geometry/segment';
+import type { Box } from '../core/geometry/segment';
 import { toScreen, type View, type WindowSize } from './view';
 
-/** Room that the head and the thread need, px. */
+/** Room that the head and the rulers need, px. */
 const HEAD = 76;
 const LEFT = 34;
-/** Segments of one outline that are looked at; of longer ones every so many. */
-const SEGMENTS = 500;
+/** px between the tag and what it is tied to; round what must not be hidden. */
+const BESIDE = 26;
+const AIR = 8;
+
+/** What must not lie under the tag, px of the window. */
+export interface NotUnder {
+	/** Places of what is selected: its line, its anchors, its handles. */
+	readonly own: readonly Point[];
+	/** Whether something else that could be picked lies in a box, px. */
+	readonly others: (x0: number, y0: number, x1: number, y1: number) => boolean;
+}
+
+export interface TagSize {
+	readonly width: number;
+	readonly height: number;
+	/** Where the free part of the window ends on the right and below, px. */
+	readonly right: number;
+	readonly foot: number;
+}
 
 /**
- * @param tag its size, and where the free part of the window ends on the right and below, px.
- * @returns the upper left corner, px.
+ * @param box what it is tied to, mm.
+ * @returns the upper left corner, px, and whether nothing lies under it there.
  */
 export function placeTag(
-	paths: readonly Path[],
 	box: Box,
 	view: View,
 	size: WindowSize,
-	tag: { width: number; height: number; right: number; foot: number }
-): Point {
+	tag: TagSize,
+	not: NotUnder
+): Point & { readonly isFree: boolean } {
 	const a = toScreen(view, size, box.x0, box.y1);
 	const b = toScreen(view, size, box.x1, box.y0);
 	const low = Math.max(HEAD, tag.foot - tag.height - 12);
-	const y = Math.max(HEAD, Math.min(a.y, low));
-	if (b.x + 26 + tag.width < tag.right - 12) return { x: Math.max(LEFT, b.x + 26), y };
-	if (a.x - tag.width - 26 > 30) return { x: a.x - tag.width - 26, y };
-	const high = tag.right - tag.width - 14;
-	const corners = [
-		{ x: high, y: HEAD },
-		{ x: LEFT, y: HEAD },
-		{ x: LEFT, y: low },
-		{ x: high, y: low }
+	const far = Math.max(LEFT, tag.right - tag.width - 14);
+	const inX = (x: number) => Math.min(far, Math.max(LEFT, x));
+	const inY = (y: number) => Math.min(low, Math.max(HEAD, y));
+	const middleX = (a.x + b.x - tag.width) / 2;
+	const middleY = (a.y + b.y - tag.height) / 2;
+	const beside = [
+		[b.x + BESIDE, a.y],
+		[a.x - tag.width - BESIDE, a.y],
+		[b.x + BESIDE, middleY],
+		[a.x - tag.width - BESIDE, middleY],
+		[b.x + BESIDE, b.y - tag.height],
+		[a.x - tag.width - BESIDE, b.y - tag.height],
+		[middleX, b.y + BESIDE],
+		[middleX, a.y - tag.height - BESIDE],
+		[b.x + BESIDE, b.y + BESIDE],
+		[a.x - tag.width - BESIDE, b.y + BESIDE],
+		[b.x + BESIDE, a.y - tag.height - BESIDE],
+		[a.x - tag.width - BESIDE, a.y - tag.height - BESIDE],
+		[far, HEAD],
+		[LEFT, HEAD],
+		[LEFT, low],
+		[far, low]
 	];
-	const hidden = corners.map((corner) => {
-		let count = 0;
-		for (const path of paths.slice(0, 20)) {
-			const step = Math.max(1, Math.ceil(path.types.length / SEGMENTS));
-			for (let i = 0; i < path.types.length; i += step) {
-				for (const t of [0, 0.25, 0.5, 0.75]) {
-					const p = pointAt(path.types[i], path.segs, STRIDE * i, t);
-					const s = toScreen(view, size, p.x, p.y);
-					const dx = s.x - corner.x;
-					const dy = s.y - corner.y;
-					// A hidden anchor is worse than a hidden stretch of line.
-					if (dx > -8 && dx < tag.width + 8 && dy > -8 && dy < tag.height + 8) count += t === 0 ? 3 : 1;
-				}
-			}
-		}
-		return count;
-	});
-	return corners[hidden.indexOf(Math.min(...hidden))];
+	// The window's edges in between, for when nothing is free beside it.
+	for (let k = 1; k < 6; k++) {
+		const x = LEFT + ((far - LEFT) * k) / 6;
+		const y = HEAD + ((low - HEAD) * k) / 6;
+		beside.push([x, HEAD], [x, low], [LEFT, y], [far, y]);
+	}
+	let best: (Point & { isFree: boolean }) | undefined;
+	let least = Infinity;
+	for (const [tryX, tryY] of beside) {
+		const x = inX(tryX);
+		const y = inY(tryY);
+		const [x0, y0, x1, y1] = [x - AIR, y - AIR, x + tag.width + AIR, y + tag.height + AIR];
+		let hidden = 0;
+		for (const p of not.own) if (p.x > x0 && p.x < x1 && p.y > y0 && p.y < y1) hidden += 1;
+		const isOther = hidden < least && not.others(x0, y0, x1, y1);
+		const cost = hidden * 4 + (isOther ? 2 : 0);
+		if (cost >= least) continue;
+		least = cost;
+		best = { x, y, isFree: cost === 0 };
+		if (cost === 0) break;
+	}
+	return best!;
 }

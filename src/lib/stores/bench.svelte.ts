@@ -27,6 +27,7 @@ import type { Completed } from '../core/document/complete-edit';
 import { touchedIds, type Edit, type Step } from '../core/document/history';
 import { removeOutlines } from '../core/document/edits/operations';
 import {
+	ANCHOR_STRIDE,
 	handleAt,
 	anchorIndex,
 	detached,
@@ -48,7 +49,7 @@ import type { Worst } from '../core/geometry/deviation';
 import { twoWayDistance } from '../core/geometry/edge-tree';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
-import type { Box } from '../core/geometry/segment';
+import { emptyBox, growByPoint, type Box } from '../core/geometry/segment';
 import { formatLength } from '../core/units';
 import { loadDrawing, storeDrawing } from '../storage/drawings';
 import type { Refusal } from '../storage/writes';
@@ -83,8 +84,23 @@ export interface Measure {
 	readonly set: (right: number, up: number) => void;
 }
 
+/** Sheets that lie over everything until they are left. */
+export type Sheet = 'keys' | 'screen' | 'settings' | 'help';
+
 /** ms until a copy for which there was no room is tried again. */
 const COPY_RETRY_MS = 3000;
+
+/** The box of picked anchors and their handles. */
+function boxOfPicked(outlines: readonly Outline[], selection: Selection): Box {
+	const box = emptyBox();
+	for (const o of outlines)
+		o.anchors.forEach((id, i) => {
+			if (!selection.anchorsOf(o.id).has(id)) return;
+			for (const k of [0, 2, 4])
+				growByPoint(box, o.points[ANCHOR_STRIDE * i + k], o.points[ANCHOR_STRIDE * i + k + 1]);
+		});
+	return box;
+}
 
 const MAKE_PLAIN = 'make plain';
 
@@ -158,12 +174,42 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	operation = $state.raw<Operation | undefined>();
 	filled = $state(false);
 	grid = $state(false);
+	/** Dragged places catch on what lies near. */
+	snaps = $state(true);
 	/** Dragged places snap to the picture's edge too. */
 	snapsToPicture = $state(true);
 	/** While a key is held: the drawing as it was before the last step. */
 	before = $state.raw<Drawing | undefined>();
 	rackOpen = $state(false);
 	finding = $state(false);
+	/** A tray lies open over the thread. */
+	trayOpen = $state(true);
+	/** A sheet with words lies over everything. */
+	sheet = $state<Sheet | undefined>();
+	/** Which station's job is shown by the help. */
+	helpOf = $state<Station>('picture');
+	/** What the scanner is told is shown. */
+	scanning = $state(false);
+	/** The list of steps and versions lies open. */
+	stepsOpen = $state(false);
+	/** Each tap picks one more: for hands without a Shift key. */
+	pickingMore = $state(false);
+	/** What is dragged just now, where the hint tells its keys. */
+	gripped = $state<'handle' | undefined>();
+	/** A field that is to be typed in as soon as it is there, by its label's first word. */
+	wantsField = $state<string | undefined>();
+	/** The copies made last, and how far they lie from their originals, mm: the next ones go on so. */
+	copyStep: { readonly ids: ReadonlySet<string>; readonly right: number; readonly up: number } | undefined;
+	/** From which drawing something was pasted last, and how often. */
+	pasted: { readonly from: string; readonly times: number } | undefined;
+	/** What is carried stays too, and a copy is put down. */
+	leavesCopy = $state(false);
+	/** The sheet is left, once the key that did it has been answered. */
+	leaveSheet(): void {
+		setTimeout(() => (this.sheet = undefined));
+	}
+	/** Lets the person choose files; given by the page. */
+	pickFiles: (() => void) | undefined;
 	/** Another tab holds the drawing: this one reads along. */
 	readOnly = $state(false);
 	storageFull = $state(false);
@@ -532,6 +578,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** What a drag showed is over. */
 	endDrag(): void {
+		this.gripped = undefined;
 		this.measure = undefined;
 		this.snap = undefined;
 		this.bound = [];
@@ -653,7 +700,13 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	nudgeBy(dx: number, dy: number): void {
 		const side = this.selection.handleInHand;
 		if (side === undefined) {
-			this.change('Nudge', (o, ids) => moveAnchors(o, ids, dx, dy));
+			const { entered } = this.selection;
+			const stretches = [...this.selection.segmentIndexes()];
+			this.change('Nudge', (o, ids) => {
+				const n = o.anchors.length;
+				const ends = o.id === entered ? stretches.flatMap((i) => [o.anchors[i], o.anchors[(i + 1) % n]]) : [];
+				return moveAnchors(o, new Set([...ids, ...ends]), dx, dy);
+			});
 			return;
 		}
 		this.change('Nudge handle', (o, ids) => {
@@ -798,6 +851,19 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		if (this.operation) boxes.push(...this.operation.preview.map(boxOf));
 		return unionBox(boxes);
 	}
+
+	/** The box of what is in hand: what an operation works on, the picked anchors with their handles, the selected outlines. */
+	readonly inHand: Box = $derived.by(() => {
+		const { operation, selection } = this;
+		if (operation)
+			return unionBox([...operation.outlines.map((o) => boxOf(lineOf(o))), ...operation.preview.map(boxOf)]);
+		if (selection.enteredOutline && selection.picked.size)
+			return boxOfPicked(selection.enteredOutlines, selection);
+		return unionBox([
+			...selection.selectedOutlines.map((o) => boxOf(lineOf(o))),
+			...selection.selectedSpots.flatMap((s) => (s.type === 'mark' ? [recordType(s).box(s)] : []))
+		]);
+	});
 
 	fitAll(): void {
 		this.sight.fit(this.contentBox());

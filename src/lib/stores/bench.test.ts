@@ -13,7 +13,8 @@ import { circlePath, PathBuilder, polygonPath, type Path } from '../core/geometr
 import { writtenOf } from '../core/formats/formats';
 import { storeDrawing } from '../storage/drawings';
 import { Bench } from './bench.svelte';
-import { COMMANDS, findCommands } from './commands/commands';
+import { COMMANDS } from './commands/commands';
+import { findCommands } from './commands/finding';
 import { drawingAs } from './files/files';
 import { CornerOperation } from './operations/corner-operation.svelte';
 import { partsToMeet } from './operations/meet-operation.svelte';
@@ -78,7 +79,7 @@ describe('steps', () => {
 		bench.select(['o0']);
 		bench.removeSelected();
 		expect(outlinesOf(bench.drawing)).toHaveLength(1);
-		expect(bench.telling.notices.at(-1)!.sentence).toContain('another tab');
+		expect(bench.telling.now!.sentence).toContain('another tab');
 		bench.readOnly = false;
 		expect(bench.commit('Nothing', {})).toBe(false);
 		expect(bench.stepNames).toEqual([]);

@@ -114,6 +114,10 @@ export class Looking {
 		return toolRadius === undefined ? [] : this.combs.flatMap((comb) => tightStretches(comb, toolRadius));
 	});
 
+	/** The slip is put away, with all it shows. */
+	leave(): void {
+		if (this.open) this.toggle();
+	}
 	/** The slip is opened, or put away with all it shows. */
 	toggle(): void {
 		this.open = !this.open;

@@ -1,7 +1,8 @@
 /** What is picked: whole records, or anchors and segments of the outlines that are entered. */
 import type { Drawing, Guide, Mark } from '../core/document/drawing';
 import { isFollower } from '../core/document/graph';
-import type { Outline } from '../core/document/outline';
+import { segmentTypeOf, type Outline } from '../core/document/outline';
+import { STRAIGHT } from '../core/geometry/path';
 
 /** What would be picked: an anchor, one of its handles, or a segment. */
 export interface Under {
@@ -91,6 +92,16 @@ export class Selection {
 	}
 	set segment(anchor: number | undefined) {
 		this.segments = anchor === undefined ? NONE : new Set([anchor]);
+	}
+	/** Whether the one picked segment is straight. */
+	get isStraightPicked(): boolean {
+		const outline = this.enteredOutline;
+		const indexes = this.segmentIndexes();
+		return (
+			outline !== undefined &&
+			indexes.size > 0 &&
+			[...indexes].every((i) => segmentTypeOf(outline, i) === STRAIGHT)
+		);
 	}
 	/** Indexes of the picked segments in the outline in hand. */
 	segmentIndexes(): Set<number> {

@@ -3,7 +3,7 @@ import type { Point } from '../core/geometry/point';
 import { isEmptyBox } from '../core/geometry/measure';
 import type { Box } from '../core/geometry/segment';
 import { COMB_PX } from '../render/comb';
-import { fitBox, MARGINS, panBy, toPaper, zoomAt, type Margins, type View } from '../render/view';
+import { fitBox, MARGINS, panBy, toPaper, toScreen, zoomAt, type Margins, type View } from '../render/view';
 
 /** px: how wide the rack and the tag are, with the air beside them. */
 const RACK_PX = 268;
@@ -61,6 +61,41 @@ export class Sight {
 		this.view = { scale, x, y: y - (lower - upper) / 2 / scale };
 	}
 
+	private before: { readonly was: View; readonly moved: View } | undefined;
+
+	/**
+	 * What is in hand comes out from under the paper: moved as little as need be, or fitted where it does not fit as it is. Who has
+	 * gone near on purpose, so that it reaches beyond the window, stays where he is.
+	 */
+	makeRoom(box: Box): void {
+		if (isEmptyBox(box)) return;
+		const { widthPx, heightPx } = this.size;
+		const a = toScreen(this.view, this.size, box.x0, box.y1);
+		const b = toScreen(this.view, this.size, box.x1, box.y0);
+		const isWhole = a.x >= 0 && a.y >= 0 && b.x <= widthPx && b.y <= heightPx;
+		const free = {
+			x0: FREE_PX,
+			y0: FREE_PX + HEAD_PX,
+			x1: widthPx - FREE_PX,
+			y1: heightPx - this.trayPx - FREE_PX
+		};
+		const isFree = a.x >= free.x0 && a.y >= free.y0 && b.x <= free.x1 && b.y <= free.y1;
+		if (!isWhole || isFree) return;
+		const was = this.view;
+		if (b.x - a.x <= free.x1 - free.x0 && b.y - a.y <= free.y1 - free.y0) {
+			const by = (lo: number, hi: number, least: number, most: number) =>
+				lo < least ? least - lo : hi > most ? most - hi : 0;
+			this.view = panBy(this.view, by(a.x, b.x, free.x0, free.x1), by(a.y, b.y, free.y0, free.y1));
+		} else this.view = fitBox(box, this.size, this.margins());
+		this.before = { was: this.before?.moved === was ? this.before.was : was, moved: this.view };
+	}
+	/** The view as it was before room was made, where nobody has moved it since. */
+	giveBack(): void {
+		const { before } = this;
+		this.before = undefined;
+		if (before && this.view === before.moved) this.view = before.was;
+	}
+
 	actualSize(): void {
 		this.view = { ...this.view, scale: this.screenPxPerMm };
 	}
@@ -82,6 +117,9 @@ export class Sight {
 	}
 }
 
+/** px of air round what is in hand; what the head takes. */
+const FREE_PX = 24;
+const HEAD_PX = 44;
 /** px/mm: near enough to see a fault. */
 const NEAR = 12;
 /** ms without a move: the still picture is drawn sharp. */

@@ -3,7 +3,7 @@ import type { Fault } from '../core/check/fault';
 import { isFollower } from '../core/document/graph';
 import { outlinesOf, referencesOf, sheetsOf, type Drawing } from '../core/document/drawing';
 
-export type Station = 'picture' | 'size' | 'trace' | 'mend' | 'build' | 'offset' | 'sheet' | 'cut';
+export type Station = 'picture' | 'size' | 'trace' | 'draw' | 'mend' | 'build' | 'offset' | 'sheet' | 'cut';
 
 /** 'ahead': not begun; 'loose': something is not settled; 'even': all is well; 'knot': something would stop the cut. */
 export type StitchState = 'ahead' | 'loose' | 'even' | 'knot';
@@ -15,6 +15,19 @@ export interface StationState {
 	/** One line: how it stands. */
 	readonly line: string;
 }
+
+/** The stations in the order of the work, and their words on the thread. */
+export const STATIONS: readonly { readonly id: Station; readonly word: string }[] = [
+	{ id: 'picture', word: 'Picture' },
+	{ id: 'size', word: 'True size' },
+	{ id: 'trace', word: 'Trace' },
+	{ id: 'draw', word: 'Draw' },
+	{ id: 'mend', word: 'Mend' },
+	{ id: 'build', word: 'Build' },
+	{ id: 'offset', word: 'Offset' },
+	{ id: 'sheet', word: 'Sheet' },
+	{ id: 'cut', word: 'Cut' }
+];
 
 export type StationStates = Readonly<Record<Station, StationState>>;
 
@@ -55,7 +68,12 @@ export function findStationStates(
 		trace: {
 			state: some ? (unsized ? 'loose' : 'even') : 'ahead',
 			knots: 0,
-			line: some ? plural(outlines, 'outline') : 'Get outlines from the picture'
+			line: some ? plural(outlines, 'outline') : 'Outlines by themselves'
+		},
+		draw: {
+			state: some ? 'even' : 'ahead',
+			knots: 0,
+			line: 'By hand, ready shapes'
 		},
 		mend: {
 			state: knots ? 'knot' : some ? 'even' : 'ahead',
@@ -65,12 +83,12 @@ export function findStationStates(
 		build: {
 			state: some ? 'even' : 'ahead',
 			knots: 0,
-			line: some ? 'Combine, join, trim, round' : 'Put pieces together'
+			line: some ? 'Combine, join, trim' : 'Put pieces together'
 		},
 		offset: {
 			state: some && offsets ? 'even' : 'ahead',
 			knots: 0,
-			line: offsets ? plural(offsets, 'line') + ' beside' : 'A cut line beside the drawn one'
+			line: offsets ? plural(offsets, 'line') + ' beside' : 'A line beside it'
 		},
 		sheet: {
 			state: sheets.length ? 'even' : 'ahead',

@@ -87,7 +87,7 @@ describe('stations', () => {
 
 	test('an empty drawing lies ahead everywhere', () => {
 		expect(Object.values(findStationStates(base, [], 0, true)).map((s) => s.state)).toEqual(
-			Array(8).fill('ahead')
+			Array(9).fill('ahead')
 		);
 	});
 	test('a picture without a size is a loose thread; with one it is even', () => {

@@ -1,30 +1,39 @@
 <script lang="ts">
 	/** The bench: the drawing fills the window; the thread runs along the lower edge; slips lie where they are needed. */
-	import { keepOperation } from '$lib/stores/operations/starting';
-	import { onMount } from 'svelte';
+	import { onMount, untrack } from 'svelte';
 	import { tinykeys } from 'tinykeys';
-	import type { Bench } from '$lib/stores/bench.svelte';
-	import type { Station } from '$lib/stores/stations';
-	import { COMMANDS } from '$lib/stores/commands/commands';
-	import { drawingAs, drawingAsFile, kindOfFile, openDrawingFile, saveAs } from '$lib/stores/files/files';
-	import { goingOut } from '$lib/stores/files/going-out.svelte';
 	import { replaceState } from '$app/navigation';
-	import { DrawingHold } from '$lib/stores/hold';
-	import { theme } from '$lib/stores/theme.svelte';
-	import { storeThumbnail } from '$lib/storage/drawings';
+	import { unitWord } from '$lib/core/units';
 	import { makeThumbnail } from '$lib/render/thumbnail';
-	import { toProblem } from '$lib/core/errors';
-	import type { LengthUnit } from '$lib/core/document/drawing';
-	import Calibrate from './Calibrate.svelte';
+	import { storeThumbnail } from '$lib/storage/drawings';
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import { COMMANDS } from '$lib/stores/commands/commands';
+	import { goTo } from '$lib/stores/commands/go-commands';
+	import { answerCopy, answerPaste } from '$lib/stores/copying';
+	import { brought } from '$lib/stores/files/brought';
+	import { goingOut } from '$lib/stores/files/going-out.svelte';
+	import { takeIn } from '$lib/stores/files/taking-in';
+	import { writeOut } from '$lib/stores/files/writing-out';
+	import { DrawingHold } from '$lib/stores/hold';
+	import type { Operation } from '$lib/stores/operations/operation.svelte';
+	import { STATIONS } from '$lib/stores/stations';
+	import { theme } from '$lib/stores/theme.svelte';
+	import { benchKeys, handKey, isTyping } from './bench-keys';
 	import { backToSurface } from '../parts/focus';
-	import OpeningSlip from './OpeningSlip.svelte';
-	import NearMenu from './NearMenu.svelte';
-	import PointerFields from './PointerFields.svelte';
-	import Magnifier from './Magnifier.svelte';
-	import StepsSlip from './StepsSlip.svelte';
-	import SplitLine from './SplitLine.svelte';
+	import Calibrate from './Calibrate.svelte';
+	import EmptyBench from './EmptyBench.svelte';
+	import Finder from './Finder.svelte';
+	import HelpSheet from './HelpSheet.svelte';
+	import HintLine from './HintLine.svelte';
 	import KeysSheet from './KeysSheet.svelte';
+	import Magnifier from './Magnifier.svelte';
+	import NearMenu from './NearMenu.svelte';
+	import OpeningSlip from './OpeningSlip.svelte';
+	import PointerFields from './PointerFields.svelte';
 	import Rack from './Rack.svelte';
+	import SettingsSheet from './SettingsSheet.svelte';
+	import SplitLine from './SplitLine.svelte';
+	import StepsSlip from './StepsSlip.svelte';
 	import Surface from './Surface.svelte';
 	import Tag from '../tags/Tag.svelte';
 	import Thread from './Thread.svelte';
@@ -32,67 +41,28 @@
 
 	let { bench }: { bench: Bench } = $props();
 	let picker = $state<HTMLInputElement>();
-	let keysOpen = $state(false);
-	let calibrating = $state(false);
 	let dropping = $state(false);
-	let trayOpen = $state(true);
-	let stepsOpen = $state(false);
-	let over = $state<HTMLElement>();
-	let trayHeight = $state(0);
+	let foot = $state<HTMLElement>();
+	let footHeight = $state(0);
+	/** What the thing under the pointer, in focus or under a resting finger does. */
+	let saying = $state<string | undefined>();
 	/** What the tray and the thread cover of the window. */
-	function measureTray(): void {
-		bench.sight.trayPx =
-			over && trayHeight >= 0 ? bench.sight.size.heightPx - over.getBoundingClientRect().top : 0;
+	function measureFoot(): void {
+		bench.sight.trayPx = foot && footHeight >= 0 ? footHeight : 0;
 	}
-	$effect(measureTray);
+	$effect(measureFoot);
 	let threadWidth = $state(1280);
 	let hold: DrawingHold | undefined;
 
-	const ORDER: Station[] = ['picture', 'size', 'trace', 'mend', 'build', 'offset', 'sheet', 'cut'];
 	/** The tray stands over its station, as far as the window lets it. */
 	const trayAt = $derived(
-		64 + (ORDER.indexOf(bench.station ?? 'mend') * (threadWidth - 128)) / (ORDER.length - 1)
+		64 +
+			(STATIONS.findIndex((s) => s.id === (bench.station ?? 'mend')) * (threadWidth - 128)) /
+				(STATIONS.length - 1)
 	);
-
-	const hint = $derived.by((): string => {
-		if (bench.pictures.placing)
-			return 'Drag the picture to move it, its loop to turn it; Shift and a drag crop it. Esc lets it go.';
-		if (bench.pictures.sizing?.purpose === 'level')
-			return 'Click two points on a line of the picture that should be level or plumb. Esc gives up.';
-		if (bench.pictures.sizing)
-			return bench.pictures.sizing.purpose === 'corners'
-				? bench.pictures.sizing.points.length < 4
-					? 'Click the four corners of a rectangle of known size, one after the other. Esc gives up.'
-					: 'Pull a corner to where it belongs, say what the rectangle is, and straighten.'
-				: bench.pictures.sizing.points.length < 2
-					? 'Click two points on the picture. Esc gives up.'
-					: 'Type how far apart they are.';
-		if (bench.operation)
-			return bench.operation.hint ?? 'Look at the new line. Keep it with Enter, drop it with Esc.';
-		if (bench.pen) return bench.pen.hint;
-		if (bench.selection.enteredOutline) {
-			if (bench.selection.handleInHand)
-				return `The arrows move the handle ${bench.selection.handleInHand === 'in' ? 'before' : 'after'} the anchor. Esc lets go of it.`;
-			if (bench.selection.anchors.size) {
-				const way = {
-					free: 'Drag or arrows move it, Shift locks, Ctrl passes snaps over; type a number while dragging.',
-					before: 'It moves along the side before it, which keeps its angle (Z: another way).',
-					after: 'It moves along the side after it, which keeps its angle (Z: another way).',
-					'own line': 'It slides along its own line (Z: another way).',
-					soft: 'Its neighbourhood follows as far as the pegs (Z: another way).'
-				}[bench.movingWay];
-				return `${way} C S V W change its kind, X takes it out, N and B step along.`;
-			}
-			if (bench.selection.segments.size)
-				return 'Pull it to bend it, with Alt move it whole. A halves it, I straightens, U curves, Shift + U makes an arc, X takes it out.';
-			return 'Pick an anchor, or a stretch between two. Double-click the line for a new anchor. Esc leaves.';
-		}
-		if (bench.selection.selected.size)
-			return 'Drag moves it, Enter or double click goes into it. Shift + P turns and scales, D simplifies, O offsets, X removes.';
-		if (bench.outlines.length === 0)
-			return bench.references.length ? 'T traces the picture.' : 'Drop a picture or a drawing here.';
-		return 'Click an outline, or drag a box. L draws a line. / finds any command by a word.';
-	});
+	const isTrayShown = $derived(
+		bench.trayOpen || bench.operation || bench.pictures.sizing || bench.pen || bench.looking.open
+	);
 
 	/** Holds the drawing under its id: one tab edits it, the others read along. */
 	function claim(): void {
@@ -126,109 +96,43 @@
 	/** The other tab was asked for the drawing and does not give it. */
 	let withheld = $state<{ unwritten: number | undefined }>();
 
-	async function takeFiles(files: Iterable<File>): Promise<void> {
-		for (const file of files) {
-			try {
-				const kind = await kindOfFile(file);
-				if (kind === 'drawing') {
-					const opened = await openDrawingFile(new Uint8Array(await file.arrayBuffer()));
-					if (opened.ok) location.href = `/drawing/${opened.value}`;
-					else bench.trouble({ ...opened.problem, sentence: `${file.name}: ${opened.problem.sentence}` });
-				} else if (kind === 'picture') await bench.pictures.add(file);
-				else await bench.opening.open(file);
-			} catch (error) {
-				bench.trouble(toProblem(error));
-			}
-		}
-	}
-
-	async function exportAs(format: 'svg' | 'dxf' | 'polylines' | 'file'): Promise<void> {
-		try {
-			const name = bench.drawing.name;
-			if (format === 'file') {
-				saveAs(
-					`${name}.thread`,
-					(await drawingAsFile(bench.drawing)) as Uint8Array<ArrayBuffer>,
-					'application/zip'
-				);
-				return;
-			}
-			const [id, curves] =
-				format === 'polylines' ? ['dxf', 'polylines' as const] : [format, 'exact' as const];
-			const { bytes, ending, mediaType } = await drawingAs(bench.drawing, id, {
-				curves,
-				look: goingOut.filled ? 'filled' : 'lines',
-				question: goingOut.question(bench)
-			});
-			saveAs(`${name}${ending}`, bytes as Uint8Array<ArrayBuffer>, mediaType);
-		} catch (error) {
-			bench.trouble(toProblem(error));
-		}
-	}
-
-	function nudge(dx: number, dy: number, event: KeyboardEvent): void {
-		if (!bench.selection.enteredOutline || bench.selection.picked.size === 0) return;
-		event.preventDefault();
-		const step = bench.nudge * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
-		bench.nudgeBy(dx * step, dy * step);
-	}
-
-	/** Keys that mean something else while one draws; true where one of them was pressed. */
-	function penKey(event: KeyboardEvent): boolean {
-		const { pen } = bench;
-		if (!pen || event.ctrlKey || event.metaKey || event.altKey) return false;
-		const acts: Record<string, () => void> = {
-			Escape: () => (pen.anchors.length ? pen.finish() : bench.dropOperation()),
-			Enter: () => pen.finish(),
-			Backspace: () => pen.undo(),
-			c: () => pen.setFlowing(false),
-			w: () => pen.setFlowing(true),
-			x: () => pen.dropOut()
-		};
-		const act = acts[event.key];
-		if (!act) return false;
-		event.preventDefault();
-		event.stopImmediatePropagation();
-		act();
-		return true;
-	}
 	let pointerFields = $state<{ begin: (key: string) => void }>();
 	/** While something is dragged or drawn a digit begins a typed number. */
 	function typeNumber(event: KeyboardEvent): void {
-		if (typing(event) || penKey(event)) return;
+		if (isTyping(bench, event) || handKey(bench, event)) return;
 		if (!bench.measure || event.ctrlKey || event.metaKey || !/^[0-9.,-]$/.test(event.key)) return;
 		event.preventDefault();
 		event.stopImmediatePropagation();
 		pointerFields?.begin(event.key);
 	}
 
-	function escape(): void {
-		if (bench.finding) bench.finding = false;
-		else if (bench.menu) bench.menu = undefined;
-		else if (bench.drafts.size) bench.drafts = new Map();
-		else if (bench.pictures.sizing) bench.pictures.sizing = undefined;
-		else if (bench.pictures.placing) bench.pictures.place(undefined);
-		else if (bench.operation) bench.dropOperation();
-		else if (bench.selection.handleInHand) bench.selection.handleInHand = undefined;
-		else if ([...bench.selection.picked.values()].some((ids) => ids.size) || bench.selection.segments.size) {
-			bench.selection.anchors = new Set();
-			bench.selection.segments = new Set();
-		} else if (bench.selection.enteredOutline) bench.leave();
-		else if (bench.selection.selected.size) bench.select([]);
-		else if (bench.looking.open) bench.looking.toggle();
-		else if (bench.rackOpen) bench.rackOpen = false;
-		else trayOpen = !trayOpen;
+	/** ms until a resting finger is told what it rests on. */
+	const REST_MS = 400;
+	/** Whatever has a plain sentence says it in the hint line: on hover, in focus, under a resting finger. */
+	function sayOf(event: Event): void {
+		saying =
+			(event.target as Element).closest?.('[aria-description]')?.getAttribute('aria-description') ??
+			undefined;
 	}
-
-	/** Whether a key belongs to a field rather than to the bench. */
-	const typing = (event: Event) => {
-		const t = event.target as HTMLElement;
-		return (
-			t.matches('input:not([type=range]):not([type=checkbox]):not([type=radio]), textarea, select') ||
-			keysOpen ||
-			calibrating
-		);
-	};
+	function sayInFocus(event: FocusEvent): void {
+		if ((event.target as Element).matches(':focus-visible')) sayOf(event);
+	}
+	/** Not at once: what is focused may be going away just now. */
+	const sayNothing = () => queueMicrotask(() => (saying = undefined));
+	const stopResting = () => clearTimeout(resting);
+	let resting: ReturnType<typeof setTimeout> | undefined;
+	function sayResting(event: PointerEvent): void {
+		clearTimeout(resting);
+		if (event.pointerType !== 'touch') return;
+		resting = setTimeout(() => {
+			sayOf(event);
+			const stop = () => {
+				saying = undefined;
+				removeEventListener('pointerup', stop);
+			};
+			addEventListener('pointerup', stop);
+		}, REST_MS);
+	}
 
 	onMount(() => {
 		theme.start();
@@ -236,72 +140,45 @@
 		const measured = Number(localStorage.getItem('screen-px-per-mm'));
 		if (measured > 0) bench.sight.screenPxPerMm = measured;
 		claim();
-		measureTray();
+		measureFoot();
 		bench.fitAll();
-		const bindings: Record<string, (event: KeyboardEvent) => void> = {};
-		for (const command of COMMANDS) {
-			if (!command.key) continue;
-			bindings[command.key] = (event) => {
-				if (typing(event) || (event.target as HTMLElement).closest('[role=slider]')) return;
-				event.preventDefault();
-				const why = command.why(bench);
-				if (why) bench.tell(why);
-				else command.run(bench);
-			};
-		}
-		const plain = (act: (event: KeyboardEvent) => void) => (event: KeyboardEvent) => {
-			if (!typing(event)) act(event);
-		};
-		const inSurface = (event: KeyboardEvent) =>
-			!(event.target as HTMLElement).closest('button, a, [role=slider]');
-		const stop = tinykeys(window, {
-			...bindings,
-			'$mod+y': plain(() => bench.redo()),
-			Delete: plain(() => COMMANDS.find((c) => c.id === 'delete')!.run(bench)),
-			Backspace: plain(() => COMMANDS.find((c) => c.id === 'delete')!.run(bench)),
-			'/': plain((e) => {
-				e.preventDefault();
-				trayOpen = true;
-				bench.finding = true;
-			}),
-			'Shift+?': plain(() => (keysOpen = true)),
-			Escape: plain(escape),
-			Enter: plain((e) => {
-				if (!inSurface(e)) return;
-				if (bench.operation) keepOperation(bench);
-				else if (!bench.selection.enteredOutline && bench.selection.selected.size)
-					bench.enter(...bench.selection.selected);
-			}),
-			...Object.fromEntries(
-				(['', 'Shift+', 'Alt+'] as const).flatMap((m) => [
-					[`${m}ArrowLeft`, plain((e) => inSurface(e) && nudge(-1, 0, e))],
-					[`${m}ArrowRight`, plain((e) => inSurface(e) && nudge(1, 0, e))],
-					[`${m}ArrowUp`, plain((e) => inSurface(e) && nudge(0, 1, e))],
-					[`${m}ArrowDown`, plain((e) => inSurface(e) && nudge(0, -1, e))]
-				])
-			)
-		});
+		bench.pickFiles = () => picker?.click();
+		const { files } = brought;
+		brought.files = [];
+		if (files.length) void takeIn(bench, files);
+		const stop = tinykeys(window, benchKeys(bench));
 		const qDown = (e: KeyboardEvent) => {
-			if (e.key.toLowerCase() !== 'q' || e.ctrlKey || e.metaKey || typing(e) || bench.before) return;
+			if (e.key.toLowerCase() !== 'q' || e.ctrlKey || e.metaKey || isTyping(bench, e) || bench.before) return;
 			bench.before = bench.operation ? bench.drawing : bench.previous();
 		};
 		const qUp = (e: KeyboardEvent) => {
 			if (e.key.toLowerCase() === 'q') bench.before = undefined;
 		};
+		const copy = (e: ClipboardEvent) => {
+			if (!isTyping(bench, e)) answerCopy(bench, e, e.type === 'cut');
+		};
 		const paste = (e: ClipboardEvent) => {
-			const files = [...(e.clipboardData?.files ?? [])];
-			if (files.length) void takeFiles(files);
+			if (isTyping(bench, e) || !e.clipboardData) return;
+			e.preventDefault();
+			void answerPaste(bench, e.clipboardData);
 		};
 		// A click with the mouse leaves the keys with the drawing; by keyboard the focus stays where it is.
 		const afterClick = (e: MouseEvent) => {
 			const button = (e.target as HTMLElement).closest?.('button');
-			if (e.detail > 0 && button && !keysOpen && !calibrating && !bench.finding) backToSurface();
+			if (e.detail > 0 && button && !bench.sheet && !bench.finding) backToSurface();
 		};
 		addEventListener('keydown', typeNumber, { capture: true });
 		addEventListener('click', afterClick);
 		addEventListener('keydown', qDown);
 		addEventListener('keyup', qUp);
+		addEventListener('copy', copy);
+		addEventListener('cut', copy);
 		addEventListener('paste', paste);
+		addEventListener('pointerover', sayOf);
+		addEventListener('focusin', sayInFocus);
+		addEventListener('focusout', sayNothing);
+		addEventListener('pointerdown', sayResting);
+		addEventListener('pointerup', stopResting);
 		// What is not written yet would be lost with the page.
 		const beforeLeaving = (e: BeforeUnloadEvent) => {
 			if (bench.saving) e.preventDefault();
@@ -315,7 +192,14 @@
 			removeEventListener('click', afterClick);
 			removeEventListener('keydown', qDown);
 			removeEventListener('keyup', qUp);
+			removeEventListener('copy', copy);
+			removeEventListener('cut', copy);
 			removeEventListener('paste', paste);
+			removeEventListener('pointerover', sayOf);
+			removeEventListener('focusin', sayInFocus);
+			removeEventListener('focusout', sayNothing);
+			removeEventListener('pointerdown', sayResting);
+			removeEventListener('pointerup', stopResting);
 			removeEventListener('beforeunload', beforeLeaving);
 			removeEventListener('pagehide', leaving);
 			// Whatever leads away, a line that is being drawn is kept.
@@ -324,6 +208,33 @@
 		};
 	});
 
+	// What is in hand comes out from under the paper when an operation opens, and goes back when it is left.
+	let made: Operation | undefined;
+	$effect(() => {
+		const { operation } = bench;
+		const { trayPx } = bench.sight;
+		untrack(() => {
+			if (!operation) {
+				if (made) bench.sight.giveBack();
+			} else if (trayPx > 0 && operation.kind !== 'trace') bench.sight.makeRoom(bench.inHand);
+			made = operation;
+		});
+	});
+	// A field that was asked for is typed in as soon as it is there.
+	$effect(() => {
+		const name = bench.wantsField;
+		if (!name) return;
+		bench.wantsField = undefined;
+		requestAnimationFrame(() => {
+			const field =
+				name === 'name'
+					? document.querySelector<HTMLElement>('.tag input')
+					: [...document.querySelectorAll<HTMLLabelElement>('.tray label')].find(
+							(l) => l.textContent === name
+						)?.control;
+			field?.focus();
+		});
+	});
 	$effect(() => bench.looking.follow());
 	$effect(() => bench.following.awaitRest());
 
@@ -352,7 +263,7 @@
 	ondrop={(e) => {
 		e.preventDefault();
 		dropping = false;
-		void takeFiles([...(e.dataTransfer?.files ?? [])]);
+		void takeIn(bench, [...(e.dataTransfer?.files ?? [])]);
 	}}
 >
 	<Surface {bench} palette={theme.palette} />
@@ -377,55 +288,54 @@
 			class="word"
 			disabled={!bench.canUndo}
 			onclick={() => bench.undo()}
-			title={bench.pointer > 0 ? `Undo: ${bench.stepNames[bench.pointer - 1]}` : 'Nothing to undo'}
+			aria-description={bench.pointer > 0
+				? `Takes back: ${bench.stepNames[bench.pointer - 1]} (Ctrl + Z).`
+				: 'There is nothing to undo.'}
 			data-act="undo">undo</button
 		>
 		<button class="word" disabled={!bench.canRedo} onclick={() => bench.redo()} data-act="redo">redo</button>
-		<button class="word" data-fact="steps" aria-expanded={stepsOpen} onclick={() => (stepsOpen = !stepsOpen)}
+		<button
+			class="word"
+			data-fact="steps"
+			aria-expanded={bench.stepsOpen}
+			onclick={() => (bench.stepsOpen = !bench.stepsOpen)}
 			>{bench.pointer} {bench.pointer === 1 ? 'step' : 'steps'}</button
 		>
 		<span class="quiet" role="status" data-fact="saved"
 			>{bench.storageFull ? `${bench.saving} not saved: no room` : bench.saving ? 'saving …' : 'saved'}</span
 		>
 	</header>
-	{#if stepsOpen}<StepsSlip {bench} />{/if}
+	{#if bench.stepsOpen}<StepsSlip {bench} />{/if}
 
 	<div class="corner">
-		<button class="word" onclick={() => bench.fitAll()} title="See all (H)">all</button>
 		<button
 			class="word"
-			onclick={() =>
-				localStorage.getItem('screen-px-per-mm') ? bench.sight.actualSize() : (calibrating = true)}
-			title="Actual size (M)">actual size</button
+			onclick={() => bench.fitAll()}
+			aria-description="The whole drawing in the window (H).">all</button
+		>
+		<button
+			class="word"
+			onclick={() => COMMANDS.find((c) => c.id === 'actual')?.run(bench)}
+			aria-description="A millimetre on the screen is a millimetre (M).">actual size</button
 		>
 		<button
 			class="word"
 			aria-pressed={bench.filled}
 			onclick={() => (bench.filled = !bench.filled)}
-			title="Filled view (G)">filled</button
+			aria-description="Pieces in flat colour, holes empty, open outlines unfilled (G).">filled</button
 		>
 		<button
 			class="word"
 			aria-pressed={bench.rackOpen}
 			onclick={() => (bench.rackOpen = !bench.rackOpen)}
-			title="Rack (R)">rack</button
+			aria-description="All outlines and layers on a rail (R).">rack</button
 		>
-		<button class="word" onclick={() => theme.set(!theme.lamp)} title="Day or lamp light"
-			>{theme.lamp ? 'day' : 'lamp'}</button
+		<button
+			class="word"
+			onclick={() => (bench.sheet = 'settings')}
+			aria-description="Units, light, this screen, the weave, the tool."
+			data-act="settings">{unitWord(bench.unit)} …</button
 		>
-		<button class="word" onclick={() => (keysOpen = true)} title="Keys (?)">keys</button>
-		<label class="hidden-word" for="unit">Unit</label>
-		<select
-			id="unit"
-			class="field"
-			value={bench.unit}
-			onchange={(e) =>
-				bench.commit('Change unit', {
-					put: [{ ...bench.settings, unit: e.currentTarget.value as LengthUnit }]
-				})}
-		>
-			{#each ['mm', 'cm', 'in', 'ft'] as unit (unit)}<option>{unit}</option>{/each}
-		</select>
 	</div>
 
 	{#if bench.rackOpen}<Rack {bench} />{/if}
@@ -435,31 +345,17 @@
 
 	{#if bench.pictures.sizing}<Magnifier {bench} />{/if}
 	{#if bench.operation?.seenPicture}<SplitLine {bench} />{/if}
-	{#if trayOpen || bench.operation || bench.finding || bench.pictures.sizing || bench.pen}
-		<div
-			class="over"
-			style:--at="{trayAt}px"
-			data-testid="tray"
-			bind:this={over}
-			bind:clientHeight={trayHeight}
-		>
-			<Tray {bench} onopen={() => picker?.click()} onexport={exportAs} />
-		</div>
-	{/if}
 	<OpeningSlip {bench} />
-	<p class="hint" role="status">{hint}</p>
-	<Thread
-		{bench}
-		onpick={(station) => {
-			bench.finding = false;
-			const same = bench.station === station && trayOpen;
-			if (!bench.operation && !bench.pen) trayOpen = !same;
-			else bench.dropOperation();
-			bench.station = station;
-			if (station === 'mend' && bench.readiness.faults.length && bench.readiness.at < 0)
-				bench.readiness.at = 0;
-		}}
-	/>
+	<EmptyBench {bench} />
+	<div class="foot" bind:this={foot} bind:clientHeight={footHeight}>
+		{#if bench.finding}
+			<div class="over" style:--at="{threadWidth}px" data-testid="finder"><Finder {bench} /></div>
+		{:else if isTrayShown}
+			<div class="over" style:--at="{trayAt}px" data-testid="tray"><Tray {bench} /></div>
+		{/if}
+		<HintLine {bench} {saying} />
+		<Thread {bench} onpick={(station) => goTo(bench, station)} />
+	</div>
 
 	{#if bench.readOnly}
 		<div class="banner slip" role="alert">
@@ -480,28 +376,11 @@
 		<div class="banner slip" role="alert">
 			The browser has no room left to save; what is not saved waits until there is.
 			<button class="word" onclick={() => bench.document.retry()} data-act="retry">Try again</button>
-			<button class="word" onclick={() => exportAs('file')}>Save the whole drawing as a file</button>
+			<button class="word" onclick={() => void writeOut(bench, 'file')}
+				>Save the whole drawing as a file</button
+			>
 		</div>
 	{/if}
-	<div class="notices" role="log" aria-live="polite">
-		{#each bench.telling.notices as notice (notice.id)}
-			<p class="slip {notice.tone}">
-				{notice.sentence}
-				{#if notice.act}
-					{@const { word, run } = notice.act}
-					<button
-						class="word"
-						data-act={word}
-						onclick={() => {
-							bench.telling.dismiss(notice.id);
-							run();
-						}}>{word}</button
-					>
-				{/if}
-				<button class="word" onclick={() => bench.telling.dismiss(notice.id)} aria-label="Dismiss">×</button>
-			</p>
-		{/each}
-	</div>
 	{#if dropping}<div class="drop">Let it go here: a picture, an SVG, a DXF or a drawing.</div>{/if}
 	<input
 		bind:this={picker}
@@ -513,11 +392,13 @@
 		onchange={(e) => {
 			const files = [...(e.currentTarget.files ?? [])];
 			e.currentTarget.value = '';
-			void takeFiles(files);
+			void takeIn(bench, files);
 		}}
 	/>
-	<KeysSheet bind:open={keysOpen} />
-	<Calibrate bind:open={calibrating} {bench} />
+	{#if bench.sheet === 'keys'}<KeysSheet {bench} />
+	{:else if bench.sheet === 'screen'}<Calibrate {bench} />
+	{:else if bench.sheet === 'settings'}<SettingsSheet {bench} />
+	{:else if bench.sheet === 'help'}<HelpSheet {bench} />{/if}
 </main>
 
 <style>
@@ -556,32 +437,26 @@
 		font-weight: 700;
 		color: var(--madder);
 	}
-	.over {
+	.foot {
 		position: absolute;
-		bottom: 92px;
-		left: 8px;
-		right: 8px;
+		inset: auto 0 0 0;
 		display: grid;
+		gap: 2px;
 		pointer-events: none;
-		/* As near above its station as the window lets it. */
-		grid-template-columns: minmax(0, calc(var(--at) - 90px)) auto minmax(0, 1fr);
+	}
+	.over {
+		margin: 0 8px;
+		display: flex;
+		pointer-events: none;
+	}
+	/* As near above its station as the window lets it. */
+	.over::before {
+		content: '';
+		flex: 0 1 calc(var(--at) - 90px);
 	}
 	.over > :global(*) {
-		grid-column: 2;
+		flex: 0 0 auto;
 		pointer-events: auto;
-	}
-	.hint {
-		position: absolute;
-		bottom: 66px;
-		left: 24px;
-		max-width: calc(100vw - 36px);
-		margin: 0;
-		padding: 0 7px;
-		border-radius: 3px;
-		font-size: 14px;
-		color: var(--soft);
-		background: color-mix(in srgb, var(--paper) 86%, transparent);
-		pointer-events: none;
 	}
 	.banner {
 		position: absolute;
@@ -590,25 +465,6 @@
 		transform: translateX(-50%);
 		padding: 8px 14px;
 		border-color: var(--rust);
-	}
-	.notices {
-		position: absolute;
-		top: 70px;
-		right: 14px;
-		display: grid;
-		gap: 6px;
-		justify-items: end;
-		pointer-events: none;
-		z-index: 20;
-	}
-	.notices p {
-		margin: 0;
-		padding: 6px 12px;
-		max-width: 420px;
-		pointer-events: auto;
-	}
-	.notices .trouble {
-		border-left: 4px double var(--rust);
 	}
 	.drop {
 		position: absolute;

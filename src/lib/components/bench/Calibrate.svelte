@@ -4,18 +4,18 @@
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import NumberField from '../parts/NumberField.svelte';
 
-	let { open = $bindable(false), bench }: { open: boolean; bench: Bench } = $props();
+	let { bench }: { bench: Bench } = $props();
 	const BAR_PX = 480;
 	function set(mm: number): void {
 		bench.sight.screenPxPerMm = BAR_PX / mm;
 		localStorage.setItem('screen-px-per-mm', String(bench.sight.screenPxPerMm));
-		open = false;
+		bench.sheet = undefined;
 		bench.sight.actualSize();
 		bench.tell('From now on actual size is true on this screen.');
 	}
 </script>
 
-<Dialog {open} onOpenChange={(d) => (open = d.open)}>
+<Dialog open={true} onOpenChange={(d) => !d.open && bench.leaveSheet()}>
 	<Portal>
 		<Dialog.Backdrop class="dim" />
 		<Dialog.Positioner class="middle">
@@ -25,13 +25,14 @@
 				<div class="bar" style:width="{BAR_PX}px"></div>
 				<NumberField
 					label="The bar is long"
+					says="What a real ruler held to the bar says."
 					unit={bench.unit}
 					value={BAR_PX / bench.sight.screenPxPerMm}
 					least={20}
 					most={1000}
 					onset={set}
 				/>
-				<Dialog.CloseTrigger class="word">Not now</Dialog.CloseTrigger>
+				<Dialog.CloseTrigger class="word">Leave</Dialog.CloseTrigger>
 			</Dialog.Content>
 		</Dialog.Positioner>
 	</Portal>

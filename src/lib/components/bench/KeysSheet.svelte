@@ -2,29 +2,35 @@
 	import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
 	import { COMMANDS, keyName } from '$lib/stores/commands/commands';
 
-	let { open = $bindable(false) }: { open: boolean } = $props();
+	import type { Bench } from '$lib/stores/bench.svelte';
+
+	let { bench }: { bench: Bench } = $props();
 	const KEYED = COMMANDS.filter((c) => c.key);
 	const HALVES = [KEYED.slice(0, Math.ceil(KEYED.length / 2)), KEYED.slice(Math.ceil(KEYED.length / 2))];
 	const HAND: [string, string][] = [
 		['/', 'find a command by a word'],
 		['Enter, double click', 'into the outline'],
-		['Esc', 'out again, or drop what is open'],
-		['arrows', 'move the selected anchors by 0.1 mm; with Shift 1 mm; with Alt 0.01 mm'],
+		['Esc', 'out again, or leave what is open'],
+		['arrows', 'move anchors and stretches by 0.1 mm; with Shift 1 mm; with Alt 0.01 mm'],
 		['a digit while dragging or drawing', 'types the length; Tab goes on to the angle, right and up'],
 		['Ctrl while dragging', 'nothing snaps'],
 		['Alt + drag beside the line', 'a lasso'],
-		['drag a segment, with Alt', 'bend it, move it whole'],
+		['drag a curve, with Alt', 'bends it, moves it whole'],
+		['drag a straight, with Alt', 'moves it whole, bends it'],
+		['Y while dragging', 'leaves a copy'],
 		['other button, resting finger', 'what can be done here'],
 		['Shift while dragging', 'level, plumb or 45 degrees'],
+		['Shift on a handle', 'its direction stays'],
+		['Ctrl on a handle', 'its length stays'],
 		['Alt on a handle', 'moves it alone'],
 		['hold Q', 'the drawing as it was before the last step'],
 		['Space + drag, middle button', 'move the paper'],
-		['wheel', 'closer and farther, at the pointer'],
+		['wheel', 'nearer and farther, at the pointer'],
 		['pull from a ruler', 'a guide']
 	];
 </script>
 
-<Dialog {open} onOpenChange={(d) => (open = d.open)}>
+<Dialog open={true} onOpenChange={(d) => !d.open && bench.leaveSheet()}>
 	<Portal>
 		<Dialog.Backdrop class="dim" />
 		<Dialog.Positioner class="middle">
@@ -45,7 +51,7 @@
 							<dd>{line}</dd>{/each}
 					</dl>
 				</div>
-				<Dialog.CloseTrigger class="word">Close</Dialog.CloseTrigger>
+				<Dialog.CloseTrigger class="word">Leave</Dialog.CloseTrigger>
 			</Dialog.Content>
 		</Dialog.Positioner>
 	</Portal>

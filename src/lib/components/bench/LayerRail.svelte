@@ -74,7 +74,7 @@
 					<button
 						class="word"
 						aria-pressed={layer.written !== false}
-						title="Whether its lines go into files and to machines"
+						aria-description="Whether its lines go into files and to machines."
 						onclick={() =>
 							put(layer.written === false ? 'Write the layer' : 'Hold the layer back', layer, {
 								written: layer.written === false

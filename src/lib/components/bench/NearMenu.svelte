@@ -13,6 +13,10 @@
 		'delete',
 		'delete-straight',
 		'break',
+		'start-here',
+		'take-out',
+		'detach',
+		'place',
 		'select-between'
 	];
 	const AT_SEGMENT = [
@@ -22,12 +26,29 @@
 		'arc',
 		'trim',
 		'break',
+		'detach',
+		'take-out',
 		'delete',
 		'select-edge',
 		'guide-along'
 	];
-	const AT_OUTLINE = ['enter', 'place', 'simplify', 'fair', 'offset', 'combine', 'flip', 'plain', 'delete'];
-	const AT_PAPER = ['draw-line', 'draw-freehand', 'draw-shape', 'trace', 'fit', 'filled', 'undo'];
+	const AT_OUTLINE = [
+		'enter',
+		'place',
+		'double',
+		'copy',
+		'simplify',
+		'fair',
+		'offset',
+		'combine',
+		'corner-between',
+		'extend',
+		'holes-beside',
+		'flip',
+		'plain',
+		'delete'
+	];
+	const AT_PAPER = ['paste', 'draw-line', 'draw-freehand', 'draw-shape', 'trace', 'fit', 'filled', 'undo'];
 	const ids = $derived(
 		bench.selection.enteredOutline
 			? bench.selection.segments.size
@@ -47,7 +68,7 @@
 	);
 	const place = $derived({
 		x: Math.min((bench.menu?.x ?? 0) + 10, bench.sight.size.widthPx - 210),
-		y: Math.min((bench.menu?.y ?? 0) + 6, bench.sight.size.heightPx - 40 * commands.length - 90)
+		y: Math.min((bench.menu?.y ?? 0) + 6, bench.sight.size.heightPx - 34 * commands.length - 90)
 	});
 </script>
 
@@ -88,7 +109,7 @@
 		justify-content: space-between;
 		gap: 14px;
 		width: 100%;
-		min-height: 36px;
+		min-height: 32px;
 		padding: 4px 10px;
 		background: none;
 		border: 0;

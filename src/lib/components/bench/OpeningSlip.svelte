@@ -22,6 +22,7 @@
 			<p class="quiet">It says no unit. Its numbers are</p>
 			<Choice
 				label="Its numbers are"
+				says="The unit that the numbers of the file are taken for."
 				value={opened.unit}
 				items={FILE_UNITS}
 				onpick={(unit) => opening.takeAs(unit as FileUnit)}
@@ -37,7 +38,7 @@
 					: `Give ${opened.bands.length} wide lines their width`}</button
 			>
 		{/if}
-		<button class="word" onclick={() => (opening.opened = undefined)} data-act="opened-seen">seen</button>
+		<button class="word" onclick={() => (opening.opened = undefined)} data-act="opened-seen">Leave</button>
 	</section>
 {/if}
 

@@ -40,7 +40,7 @@
 		<button class="word" aria-pressed={heaviest} onclick={() => (heaviest = !heaviest)}
 			>{heaviest ? 'in their order' : 'heaviest first'}</button
 		>
-		<button class="word" onclick={() => (bench.rackOpen = false)}>put away</button>
+		<button class="word" onclick={() => (bench.rackOpen = false)} data-act="leave-rack">Leave</button>
 	</p>
 	<LayerRail {bench} />
 	<ul>
@@ -50,7 +50,7 @@
 				<span class="string" aria-hidden="true"></span>
 				<button
 					class="piece"
-					title={outline.name}
+					aria-description={outline.name}
 					onclick={(e) => {
 						bench.select(e.shiftKey ? new Set([...bench.selection.selected, outline.id]) : [outline.id]);
 						bench.fitSelection();

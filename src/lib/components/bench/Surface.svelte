@@ -5,6 +5,8 @@
 	import { controlPolygon } from '$lib/core/document/edits/control-polygon';
 	import { shown } from '$lib/core/document/output';
 	import { onPaper } from '$lib/core/document/edits/placement';
+	import { isEmptyBox } from '$lib/core/geometry/measure';
+	import { toScreen } from '$lib/render/view';
 	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';
 	import type { Palette } from '$lib/render/palette';
 	import type { Bench } from '$lib/stores/bench.svelte';
@@ -119,6 +121,7 @@
 			frame: bench.operation?.frame,
 			under: bench.operation?.under ?? [],
 			leftOut: bench.operation?.leftOut ?? (bench.pen?.replacing ? [bench.pen.replacing] : []),
+			going: bench.before ? [] : (bench.operation?.going ?? []),
 			replaced: bench.before ? NOTHING : replaced,
 			following: bench.before ? [] : bench.following.now.lines,
 			faint: bench.following.now.faint,
@@ -142,6 +145,15 @@
 		return () => cancelAnimationFrame(frame);
 	});
 
+	/** Where what is in hand lies in the window, px. */
+	const inHand = $derived.by(() => {
+		const { inHand: box, sight } = bench;
+		if (isEmptyBox(box)) return undefined;
+		const a = toScreen(sight.view, sight.size, box.x0, box.y1);
+		const b = toScreen(sight.view, sight.size, box.x1, box.y0);
+		return [a.x, a.y, b.x, b.y].map(Math.round).join(' ');
+	});
+
 	function at(event: PointerEvent | MouseEvent): PointerAt {
 		const rect = container!.getBoundingClientRect();
 		const type = 'pointerType' in event ? event.pointerType : 'mouse';
@@ -150,6 +162,8 @@
 			y: event.clientY - rect.top,
 			kind: (['mouse', 'pen', 'touch'].includes(type) ? type : 'mouse') as PointerKind,
 			shift: event.shiftKey,
+			more: event.shiftKey || bench.pickingMore,
+			second: event === secondPress,
 			alt: event.altKey,
 			ctrl: event.ctrlKey || event.metaKey,
 			button: event.button,
@@ -157,7 +171,26 @@
 		};
 	}
 
+	/** Two presses count as one double press so near to each other, in time and place; two fingertips' breadths apart they are two. */
+	const DOUBLE_MS = 320;
+	const DOUBLE_PX = 14;
+	let lastPress: { time: number; x: number; y: number } | undefined;
+	let secondPress: Event | undefined;
+	/** What pressed last: a double tap is answered by its taps, not by the click that the browser makes of them. */
+	let lastKind: string | undefined;
+	function notePress(event: PointerEvent): void {
+		const now = performance.now();
+		const isSecond =
+			event.button === 0 &&
+			lastPress !== undefined &&
+			now - lastPress.time < DOUBLE_MS &&
+			Math.hypot(event.clientX - lastPress.x, event.clientY - lastPress.y) < DOUBLE_PX;
+		secondPress = isSecond ? event : undefined;
+		lastPress = isSecond ? undefined : { time: now, x: event.clientX, y: event.clientY };
+		lastKind = event.pointerType;
+	}
 	function down(event: PointerEvent): void {
+		notePress(event);
 		container?.focus({ preventScroll: true });
 		container?.setPointerCapture(event.pointerId);
 		if (event.pointerType === 'touch') {
@@ -215,9 +248,9 @@
 			const now = performance.now();
 			const close =
 				pressed &&
-				now - pressed.time < 350 &&
-				Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < 25;
-			pressed = { time: now, x: event.clientX, y: event.clientY };
+				now - pressed.time < DOUBLE_MS &&
+				Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < DOUBLE_PX;
+			pressed = close ? undefined : { time: now, x: event.clientX, y: event.clientY };
 			if (close) {
 				hand.cancel();
 				hand.double(at(event));
@@ -241,6 +274,8 @@
 			);
 	}
 	function space(event: KeyboardEvent, held: boolean): void {
+		// Whoever presses a key in between presses twice.
+		lastPress = undefined;
 		if (event.key === ' ' && event.target === container) {
 			event.preventDefault();
 			spaceHeld = held;
@@ -257,6 +292,7 @@
 	role="application"
 	aria-label="Drawing surface. N and B step through anchors, arrows move them, slash finds a command."
 	tabindex="0"
+	data-in-hand={inHand}
 	data-view="{bench.sight.view.scale} {bench.sight.view.x} {bench.sight.view.y}"
 	{@attach mount}
 	{@attach (element) => {
@@ -268,6 +304,7 @@
 	onpointerup={up}
 	onpointercancel={() => hand.cancel()}
 	ondblclick={(e) => {
+		if (lastKind === 'touch') return;
 		hand.double(at(e));
 		tick++;
 	}}

@@ -1,23 +1,16 @@
 <script lang="ts">
-	/** The sewn line from the picture to the machine: its stitches show how the work stands. */
+	/**
+	 * The sewn line from the picture to the machine: its stitches show how the work stands. At its ends, by the thumbs, picking more
+	 * and finding anything.
+	 */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import type { Station } from '$lib/stores/stations';
-	import type { StitchState } from '$lib/stores/stations';
+	import { STATIONS, type Station, type StitchState } from '$lib/stores/stations';
 
 	let { bench, onpick }: { bench: Bench; onpick: (station: Station) => void } = $props();
 
-	const STATIONS: { id: Station; word: string }[] = [
-		{ id: 'picture', word: 'Picture' },
-		{ id: 'size', word: 'Size' },
-		{ id: 'trace', word: 'Trace' },
-		{ id: 'mend', word: 'Mend' },
-		{ id: 'build', word: 'Build' },
-		{ id: 'offset', word: 'Offset' },
-		{ id: 'sheet', word: 'Sheet' },
-		{ id: 'cut', word: 'Cut' }
-	];
 	let width = $state(1200);
-	const pad = 64;
+	/** px at both ends, for the thumbs. */
+	const pad = 112;
 	const step = $derived((width - 2 * pad) / (STATIONS.length - 1));
 	const y = 17;
 
@@ -35,7 +28,7 @@
 		const d = `M${x0} ${y}H${x1}`;
 		if (state === 'even') return { d, dash: '11 6', colour: 'var(--madder)' };
 		if (state === 'knot') return { d, dash: '11 6', colour: 'var(--rust)' };
-		return { d, dash: '1.5 9', colour: 'var(--soft)' };
+		return { d, dash: '7 10', colour: 'var(--slip-edge)' };
 	}
 </script>
 
@@ -54,10 +47,10 @@
 		{/each}
 		<path
 			d="M{pad + (STATIONS.length - 1) * step + 13} {y}H{width}"
-			stroke="var(--soft)"
+			stroke="var(--slip-edge)"
 			stroke-width="2.6"
 			stroke-linecap="round"
-			stroke-dasharray="1.5 9"
+			stroke-dasharray="7 10"
 		/>
 		{#each STATIONS as station, i (station.id)}
 			{@const { state, knots } = bench.stations[station.id]}
@@ -70,11 +63,25 @@
 				{:else if state === 'loose'}
 					<path d="M-7 0c3-8 11-8 8 0s6 6 6-1" stroke="var(--weld)" />
 				{:else}
-					<ellipse rx="3" ry="5.5" stroke="var(--soft)" stroke-width="1.6" />
+					<path d="M-6 0h12" stroke="var(--slip-edge)" />
 				{/if}
 			</g>
 		{/each}
 	</svg>
+	<button
+		class="thumb left"
+		aria-pressed={bench.pickingMore}
+		aria-description={bench.pickingMore
+			? 'Each tap picks one more, or lets it go. Tap here to end it.'
+			: 'From now on each tap picks one more, without a key.'}
+		onclick={() => (bench.pickingMore = !bench.pickingMore)}
+		data-act="pick-more"
+	>
+		<svg viewBox="0 0 32 26" width="32" height="26" aria-hidden="true"
+			><path d="M3 20c4-9 8-9 11-2s9 8 15-2" /><path class="plus" d="M16 1v9M11.5 5.5h9" /></svg
+		>
+		<span>{bench.pickingMore ? 'picking more' : 'pick more'}</span>
+	</button>
 	{#each STATIONS as station, i (station.id)}
 		{@const { line, state } = bench.stations[station.id]}
 		<button
@@ -82,6 +89,7 @@
 			class:here={bench.station === station.id}
 			class:stopped={state === 'knot'}
 			style:left="{pad + i * step}px"
+			style:width="{step - 4}px"
 			aria-current={bench.station === station.id ? 'step' : undefined}
 			aria-label="{station.word}: {line}"
 			data-station={station.id}
@@ -90,30 +98,45 @@
 			<span class="name">{station.word}</span><span class="how">{line}</span>
 		</button>
 	{/each}
+	<button
+		class="thumb right"
+		aria-pressed={bench.finding}
+		aria-description="Any tool, station, file, unit, setting or page of help by a word (/)."
+		onclick={() => (bench.finding = !bench.finding)}
+		data-act="find"
+	>
+		<svg viewBox="0 0 32 26" width="32" height="26" aria-hidden="true"
+			><path d="M6 22L24 4" /><ellipse
+				cx="22.6"
+				cy="5.4"
+				rx="4.6"
+				ry="2.4"
+				transform="rotate(-45 22.6 5.4)"
+			/><path class="plus" d="M22 6c6 1 7 8 1 10s-12 2-10 7" /></svg
+		>
+		<span>find</span>
+	</button>
 </nav>
 
 <style>
 	.thread {
-		position: absolute;
-		inset: auto 0 0 0;
-		height: 66px;
+		position: relative;
+		height: 64px;
 		background: linear-gradient(to top, var(--paper) 70%, transparent);
 		pointer-events: none;
 	}
-	svg {
+	nav > svg {
 		position: absolute;
 		top: 4px;
 		left: 0;
 		overflow: visible;
 	}
-	.station {
+	.station,
+	.thumb {
 		pointer-events: auto;
 		position: absolute;
 		top: 0;
-		transform: translateX(-50%);
-		width: 128px;
-		height: 66px;
-		padding: 32px 0 0;
+		height: 64px;
 		background: none;
 		border: 0;
 		color: var(--ink);
@@ -121,6 +144,39 @@
 		cursor: pointer;
 		text-align: center;
 		line-height: 1.1;
+	}
+	.station {
+		transform: translateX(-50%);
+		padding: 31px 0 0;
+	}
+	.thumb {
+		width: 60px;
+		padding: 6px 0 0;
+		display: grid;
+		justify-items: center;
+		align-content: start;
+		gap: 1px;
+		font-size: var(--type-small);
+		background: var(--paper);
+	}
+	.thumb svg {
+		fill: none;
+		stroke: currentColor;
+		stroke-width: 2;
+		stroke-linecap: round;
+	}
+	.thumb .plus {
+		stroke: var(--madder);
+	}
+	.left {
+		left: 0;
+	}
+	.right {
+		right: 0;
+	}
+	.thumb[aria-pressed='true'] {
+		background: var(--wash);
+		font-weight: 700;
 	}
 	.name {
 		display: block;
@@ -132,20 +188,19 @@
 	}
 	.how {
 		display: block;
-		font-size: 12.5px;
+		font-size: var(--type-least);
 		color: var(--soft);
 		white-space: nowrap;
-		margin-top: 2px;
+		overflow: hidden;
+		text-overflow: ellipsis;
+		margin-top: 3px;
 	}
 	.stopped .how {
 		color: var(--rust);
 	}
-	@media (max-width: 760px) {
+	@media (max-width: 860px) {
 		.how {
 			display: none;
-		}
-		.station {
-			width: 74px;
 		}
 	}
 </style>

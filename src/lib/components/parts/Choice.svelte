@@ -6,12 +6,15 @@
 		label,
 		value,
 		items,
+		says,
 		onpick
 	}: {
 		/** Told to screen readers; the words speak for themselves on the screen. */
 		label: string;
 		value: string;
-		items: readonly { value: string; word: string }[];
+		items: readonly { value: string; word: string; says?: string }[];
+		/** One plain sentence about it; an item may have one of its own. */
+		says: string;
 		onpick: (value: string) => void;
 	} = $props();
 </script>
@@ -21,8 +24,10 @@
 	<SegmentedControl.Control>
 		<SegmentedControl.Indicator />
 		{#each items as item (item.value)}
-			<SegmentedControl.Item value={item.value} data-choice={item.value}>
-				<SegmentedControl.ItemText>{item.word}</SegmentedControl.ItemText><SegmentedControl.ItemHiddenInput />
+			<SegmentedControl.Item value={item.value} data-choice={item.value} aria-description={item.says ?? says}>
+				<SegmentedControl.ItemText>{item.word}</SegmentedControl.ItemText><SegmentedControl.ItemHiddenInput
+					aria-description={item.says ?? says}
+				/>
 			</SegmentedControl.Item>
 		{/each}
 	</SegmentedControl.Control>

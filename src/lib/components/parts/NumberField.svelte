@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** A length or a plain number that can be typed with a unit, a fraction or a sum. */
 	import type { LengthUnit } from '$lib/core/document/drawing';
-	import { lengthDigits, MM_PER, parseLength, parseNumber, formatNumber } from '$lib/core/units';
+	import { lengthDigits, MM_PER, unitWord, parseLength, parseNumber, formatNumber } from '$lib/core/units';
 	import { backToSurface } from './focus';
 
 	interface Props {
@@ -19,6 +19,8 @@
 		/** Shown while there is no value. */
 		placeholder?: string;
 		labelHidden?: boolean;
+		/** One plain sentence about it. */
+		says?: string;
 		onset: (value: number) => void;
 	}
 	let {
@@ -33,6 +35,7 @@
 		most = Infinity,
 		placeholder = '–',
 		labelHidden = false,
+		says,
 		onset
 	}: Props = $props();
 
@@ -40,13 +43,15 @@
 	let typed = $state<string | undefined>();
 	let trouble = $state('');
 	const shown = $derived(
-		value === undefined
-			? ''
-			: kind === 'length'
-				? `${lengthDigits(value, unit)} ${unit}`
-				: `${formatNumber(value, digits)}${suffix}`
+		value === undefined ? '' : kind === 'length' ? written(value) : `${formatNumber(value, digits)}${suffix}`
 	);
 
+	/** A length with its unit; one that would be rounded to nothing keeps its first digits. */
+	function written(mm: number): string {
+		const digits = lengthDigits(mm, unit);
+		const few = digits === '0' && mm !== 0 && unit !== 'in/64' ? (mm / MM_PER[unit]).toPrecision(1) : digits;
+		return `${Number(few) > 0 && few !== digits ? Number(few) : few} ${unitWord(unit)}`;
+	}
 	const parse = (text: string) =>
 		kind === 'length' ? parseLength(text, unit) : parseNumber(text.replace(suffix || '°', ''));
 
@@ -64,21 +69,38 @@
 			return;
 		}
 		if (parsed.value < least || parsed.value > most) {
-			const write = (v: number) => (kind === 'length' ? `${lengthDigits(v, unit)} ${unit}` : `${v}${suffix}`);
+			const write = (v: number) => (kind === 'length' ? written(v) : `${v}${suffix}`);
 			// A least value that would be shown as nothing stands for "more than nothing".
 			const tooLittle =
 				least > 0 && least < 0.01 ? 'It must be above 0.' : `It must be at least ${write(least)}.`;
 			trouble = parsed.value < least ? tooLittle : `It must be at most ${write(most)}.`;
 			return;
 		}
+		if (isFarOut(parsed.value) && asked !== parsed.value) {
+			asked = parsed.value;
+			trouble = `${written(parsed.value)}, where it was ${written(value!)}? Enter once more takes it.`;
+			return;
+		}
+		asked = undefined;
 		trouble = '';
 		typed = undefined;
 		onset(parsed.value);
 	}
+	/** A length of which one has been asked whether it is meant. */
+	let asked: number | undefined;
+	/** mm, and times as much as before: what is beyond both is asked about once. */
+	const FAR_OUT = 1000;
+	const FAR_OUT_TIMES = 40;
+	const isFarOut = (v: number): boolean =>
+		kind === 'length' &&
+		value !== undefined &&
+		Math.abs(value) > 1e-6 &&
+		Math.abs(v) >= FAR_OUT &&
+		Math.abs(v / value) >= FAR_OUT_TIMES;
 	/** One press of an arrow: a millimetre, a sixteenth of an inch; a whole number, or a tenth of a small one. */
 	const step = $derived(
 		kind === 'length'
-			? { mm: 1, cm: 1, in: MM_PER.in / 16, ft: MM_PER.in }[unit]
+			? { mm: 1, cm: 1, in: MM_PER.in / 16, 'in/64': MM_PER.in / 16, ft: MM_PER.in }[unit]
 			: digits > 0 && Math.abs(value ?? 0) < 1
 				? 0.1
 				: 1
@@ -111,6 +133,7 @@
 			if (!trouble) backToSurface();
 		}
 		if (event.key === 'Escape') {
+			asked = undefined;
 			typed = undefined;
 			trouble = '';
 			(event.target as HTMLElement).blur();
@@ -118,7 +141,7 @@
 	}
 </script>
 
-<span class="number">
+<span class="number" aria-description={says}>
 	<label for={uid} class:hidden-word={labelHidden}>{label}</label>
 	<input
 		id={uid}
@@ -129,11 +152,12 @@
 		inputmode="text"
 		autocomplete="off"
 		spellcheck="false"
+		aria-description={says}
 		aria-invalid={trouble !== ''}
 		aria-describedby={trouble ? `${uid}-trouble` : undefined}
 		oninput={(e) => (typed = e.currentTarget.value)}
 		onfocus={(e) => e.currentTarget.select()}
-		onblur={take}
+		onblur={() => take()}
 		onkeydown={keydown}
 	/>
 	{#if trouble}<span class="trouble slip" id="{uid}-trouble" role="alert">{trouble}</span>{/if}

@@ -1,5 +1,5 @@
 <script lang="ts">
-	/** One tool in the tray: a small drawing, its word, its key; says why it cannot be used. */
+	/** One tool in the tray: a small drawing, its word, its key under it; says why it cannot be used. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { keyName, type Command } from '$lib/stores/commands/commands';
 	import ToolDrawing from './ToolDrawing.svelte';
@@ -15,46 +15,47 @@
 <button
 	class="tool"
 	aria-disabled={why !== undefined}
-	title={why ?? command.line}
+	aria-description={why ?? command.line}
 	onclick={use}
 	data-command={command.id}
 >
 	<ToolDrawing name={command.drawing ?? ''} />
-	<span>{command.word}</span>
-	{#if command.key}<kbd>{keyName(command.key)}</kbd>{/if}
+	<span class="name">{command.word}</span>
+	<kbd>{command.key ? keyName(command.key) : ' '}</kbd>
 </button>
 
 <style>
 	.tool {
-		position: relative;
 		display: flex;
 		flex-direction: column;
 		align-items: center;
-		gap: 1px;
-		min-width: 74px;
-		padding: 6px 8px 5px;
+		min-width: 64px;
+		max-width: 92px;
+		min-height: 68px;
+		padding: 3px 5px 2px;
 		background: none;
 		border: 0;
 		border-radius: 4px;
 		color: var(--ink);
 		font: inherit;
-		font-size: 14px;
-		font-weight: 600;
+		line-height: 1.15;
 		cursor: pointer;
+	}
+	.name {
+		font-size: var(--type-small);
+		font-weight: 600;
+		white-space: nowrap;
 	}
 	.tool:hover {
 		background: var(--wash);
 	}
 	.tool[aria-disabled='true'] {
-		opacity: 0.42;
+		opacity: 0.5;
 	}
 	kbd {
-		position: absolute;
-		top: 3px;
-		right: 5px;
 		font: inherit;
-		font-size: 11px;
-		font-weight: 400;
+		font-size: var(--type-least);
 		color: var(--soft);
+		white-space: nowrap;
 	}
 </style>

@@ -17,6 +17,51 @@
 	{#if name === 'trace'}
 		<path d="M6 22c2-12 12-17 19-11s9 8 8 14c-6 4-22 4-27-3z" fill="var(--wash)" stroke="none" />
 		<path d="M6 22c2-12 12-17 19-11s9 8 8 14c-6 4-22 4-27-3z" stroke="var(--madder)" stroke-dasharray="4 3" />
+	{:else if name === 'double'}
+		<path d="M4 24C6 10 16 10 18 24z" stroke="var(--soft)" /><path d="M14 22C16 8 26 8 28 22z" /><path
+			d="M24 20C26 6 36 6 38 20z"
+			stroke="var(--madder)"
+		/>
+	{:else if name === 'extend'}
+		<path d="M4 24C8 14 14 12 20 13" /><path
+			d="M20 13c6 1 10 2 14 1"
+			stroke="var(--madder)"
+			stroke-dasharray="4 3"
+		/><path d="M35 4v20" stroke="var(--soft)" />
+	{:else if name === 'crossings'}
+		<path d="M5 6L17 14M23 18l12 8M5 26l12-8M23 14L35 6" /><path
+			d="M17 14l-1-4m1 4l-4 1M23 18l1 4m-1-4l4-1"
+			stroke="var(--madder)"
+		/>
+	{:else if name === 'singles'}
+		<path d="M5 22L9 8M14 6h12M31 8l4 14M30 27H10" /><path
+			d="M11 4v4M29 4v4M37 25l-4 3M3 25l4 3"
+			stroke="var(--madder)"
+		/>
+	{:else if name === 'detach'}
+		<path d="M4 24C8 12 12 10 16 10M26 10c4 1 8 5 10 14" /><path
+			d="M15 5c4-2 8-2 11 0"
+			stroke="var(--madder)"
+			stroke-width="2.4"
+		/>
+	{:else if name === 'takeout'}
+		<path d="M4 22h10M26 22h10" /><path
+			d="M14 22h12"
+			stroke="var(--soft)"
+			stroke-width="1"
+			stroke-dasharray="2 3"
+		/><path d="M14 16v12M26 16v12" stroke="var(--madder)" /><path
+			d="M17 6l6 6m0-6l-6 6"
+			stroke="var(--madder)"
+		/>
+	{:else if name === 'between'}
+		<path d="M4 26h16M34 4v10" /><path
+			d="M20 26c9 0 14-4 14-12"
+			stroke="var(--madder)"
+			stroke-width="2.2"
+		/><path d="M20 26h14V14" stroke="var(--soft)" stroke-width="1" stroke-dasharray="2 3" />
+	{:else if name === 'mark'}
+		<path d="M20 5v8M20 19v8M9 16h8M23 16h8" /><path d="M20 16v.1" stroke="var(--madder)" stroke-width="4" />
 	{:else if name === 'enter'}
 		<path d="M5 24C10 8 22 6 35 12" />
 		<path d="M17 4.5l4.5 9.5" stroke="var(--madder)" stroke-width="2.4" />

@@ -2,7 +2,7 @@
 	/** A slip tied to what is selected: its name and facts, each a field; at one anchor its place, kind and handles. */
 	import type { Point } from '$lib/core/geometry/point';
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { lineOf } from '$lib/core/document/outline';
+	import { ANCHOR_STRIDE, lineOf } from '$lib/core/document/outline';
 	import {
 		anchorCount,
 		isEmptyBox,
@@ -11,13 +11,16 @@
 		tightestRadius,
 		unionBox
 	} from '$lib/core/geometry/measure';
-	import { boxOf } from '$lib/core/geometry/pick';
+	import { boxOf, crossesBox } from '$lib/core/geometry/pick';
 	import { formatArea, formatLength } from '$lib/core/units';
+	import { STRIDE } from '$lib/core/geometry/path';
+	import { pointAt } from '$lib/core/geometry/segment';
 	import { placeTag } from '$lib/render/tag-place';
-	import { toScreen } from '$lib/render/view';
+	import { toPaper, toScreen } from '$lib/render/view';
 	import NameField from '../parts/NameField.svelte';
 	import TagAnchor from './TagAnchor.svelte';
 	import TagEdge from './TagEdge.svelte';
+	import TagPlace from './TagPlace.svelte';
 	import TagSpot from './TagSpot.svelte';
 	import TagLine from './TagLine.svelte';
 	import TagSegment from './TagSegment.svelte';
@@ -27,8 +30,14 @@
 	let pinned = $state.raw<Point | undefined>();
 	/** px: what the thread and the hint take. */
 	const FOOT = 116;
+	/** px: the tag when only its name is left of it. */
+	const SLIM = { width: 190, height: 34 };
 	let width = $state(230);
 	let height = $state(160);
+	/** As large as it was last when all of it was shown, px. */
+	let full = $state({ width: 230, height: 160 });
+	/** All of it is wanted though it hides something. */
+	let opened = $state(false);
 
 	const outlines = $derived(
 		bench.selection.enteredOutline ? [bench.selection.enteredOutline] : bench.selection.selectedOutlines
@@ -57,11 +66,63 @@
 		};
 	});
 	const open = $derived(paths.filter((p) => !p.closed).length);
-	const place = $derived.by(() => {
-		if (pinned) return pinned;
+	/** Places that must not lie under the tag, px: the lines, and of what is entered its anchors and handles. */
+	const own = $derived.by((): readonly Point[] => {
+		const { view, size } = bench.sight;
+		const list: Point[] = [];
+		for (const path of paths.slice(0, 20)) {
+			const step = Math.max(1, Math.ceil(path.types.length / 500));
+			for (let i = 0; i < path.types.length; i += step)
+				for (const t of [0, 0.25, 0.5, 0.75]) {
+					const p = pointAt(path.types[i], path.segs, STRIDE * i, t);
+					list.push(toScreen(view, size, p.x, p.y));
+				}
+		}
+		for (const o of bench.selection.enteredOutlines)
+			for (const id of bench.selection.anchorsOf(o.id)) {
+				const i = o.anchors.indexOf(id);
+				for (const k of i < 0 ? [] : [0, 2, 4]) {
+					const at = ANCHOR_STRIDE * i + k;
+					list.push(toScreen(view, size, o.points[at], o.points[at + 1]));
+				}
+			}
+		return list;
+	});
+	/** Whether another outline that could be picked lies in a box, px. */
+	function others(x0: number, y0: number, x1: number, y1: number): boolean {
+		const { view, size } = bench.sight;
+		const p = toPaper(view, size, x0, y1);
+		const q = toPaper(view, size, x1, y0);
+		const { outlines: all, paths: index } = bench.pickable();
+		const mine = new Set(outlines.map((o) => o.id));
+		return index
+			.within(p.x, p.y, q.x, q.y)
+			.some(
+				(i) => !mine.has(all[i].id) && crossesBox(index.paths[i], { x0: p.x, y0: p.y, x1: q.x, y1: q.y })
+			);
+	}
+	/** Where it lies, and whether only its name is shown: where all of it would hide something. */
+	const placed = $derived.by(() => {
+		if (pinned) return { ...pinned, slim: false };
 		const right = bench.sight.size.widthPx - (bench.rackOpen ? 268 : 0);
 		const foot = bench.sight.size.heightPx - Math.max(FOOT, bench.sight.trayPx);
-		return placeTag(paths, box, bench.sight.view, bench.sight.size, { width, height, right, foot });
+		const put = (tag: { width: number; height: number }) =>
+			placeTag(box, bench.sight.view, bench.sight.size, { ...tag, right, foot }, { own, others });
+		const whole = put(full);
+		if (whole.isFree || opened) return { ...whole, slim: false };
+		const slim = put(SLIM);
+		return { ...slim, slim: true };
+	});
+	const place = $derived(placed);
+	$effect(() => {
+		if (placed.slim || Math.hypot(width - full.width, height - full.height) < 2) return;
+		full = { width, height };
+	});
+	// What was opened for one thing is not open for the next.
+	$effect(() => {
+		void outlines;
+		void spot;
+		opened = false;
 	});
 	const tie = $derived.by(() => {
 		const a = toScreen(bench.sight.view, bench.sight.size, box.x0, box.y1);
@@ -70,7 +131,6 @@
 	});
 
 	function drag(event: PointerEvent): void {
-		if ((event.target as HTMLElement).closest('input,button')) return;
 		const start = { x: event.clientX - place.x, y: event.clientY - place.y };
 		const move = (e: PointerEvent) => (pinned = { x: e.clientX - start.x, y: e.clientY - start.y });
 		const up = () => {
@@ -91,62 +151,77 @@
 	>
 	<aside
 		class="tag slip"
+		class:slim={placed.slim}
+		data-paper
 		style:left="{place.x}px"
 		style:top="{place.y}px"
 		bind:clientWidth={width}
 		bind:clientHeight={height}
 		aria-label="What is selected"
-		onpointerdown={drag}
 	>
-		<span class="eye" aria-hidden="true"></span>
-		{#if spot}
-			<TagSpot {bench} {spot} />
-		{:else if one}
-			<NameField
-				class="name"
-				value={one.name}
-				label="Name"
-				onname={(name) => name && bench.commit('Rename', { put: [{ ...one, name }] })}
-			/>
-		{:else}<b class="name">{outlines.length} outlines</b>{/if}
-		{#if !spot}<dl>
-				<dt>{open ? 'open' : 'closed'}</dt>
-				<dd>
-					{#if open && !one}{open} of {outlines.length}{:else if open && one}<button
-							class="word"
-							aria-pressed={one.openOnPurpose === true}
-							title="Whether it is meant to stay open: then it is no fault"
-							data-act="open-on-purpose"
-							onclick={() =>
-								bench.commit(one.openOnPurpose ? 'To be closed' : 'Open on purpose', {
-									put: [{ ...one, openOnPurpose: !one.openOnPurpose }]
-								})}>{one.openOnPurpose ? 'on purpose' : 'to be closed'}</button
-						>{:else}✓{/if}
-				</dd>
-				<dt>size</dt>
-				<dd data-fact="size">
-					{formatLength(box.x1 - box.x0, bench.unit).replace(/ \w+$/, '')} × {formatLength(
-						box.y1 - box.y0,
-						bench.unit
-					)}
-				</dd>
-				{#if facts}
-					<dt>length</dt>
-					<dd data-fact="length">{formatLength(facts.length, bench.unit)}</dd>
-					{#if facts.area !== undefined}<dt>area</dt>
-						<dd data-fact="area">{formatArea(facts.area, bench.unit)}</dd>{/if}
-					<dt>anchors</dt>
-					<dd data-fact="anchors">{facts.anchors}</dd>
-					{#if Number.isFinite(facts.tightest)}<dt>tightest</dt>
-						<dd>{formatLength(facts.tightest, bench.unit)}</dd>{/if}
-				{/if}
-			</dl>{/if}
-		{#if bench.selection.enteredOutline}
-			<TagAnchor {bench} outline={bench.selection.enteredOutline} />
-			<TagSegment {bench} outline={bench.selection.enteredOutline} />
-			<TagEdge {bench} outline={bench.selection.enteredOutline} />
-		{:else if one}<TagLine {bench} outline={one} length={facts?.length} />{/if}
-		{#if pinned}<button class="word unpin" onclick={() => (pinned = undefined)}>unpin</button>{/if}
+		<span class="eye" aria-hidden="true" onpointerdown={drag}></span>
+		{#if placed.slim}
+			<button
+				class="word more"
+				onclick={() => (opened = true)}
+				aria-description="There is no room beside it: all of the tag hides something."
+				data-act="open-tag">{one?.name ?? (spot ? spot.type : `${outlines.length} outlines`)} …</button
+			>
+		{/if}
+		<div class="all" hidden={placed.slim}>
+			{#if spot}
+				<TagSpot {bench} {spot} />
+			{:else if one}
+				<NameField
+					class="name"
+					value={one.name}
+					label="Name"
+					onname={(name) => name && bench.commit('Rename', { put: [{ ...one, name }] })}
+				/>
+			{:else}<b class="name">{outlines.length} outlines</b>{/if}
+			{#if !spot}<dl>
+					<dt>{open ? 'open' : 'closed'}</dt>
+					<dd>
+						{#if open && !one}{open} of {outlines.length}{:else if open && one}<button
+								class="word"
+								aria-pressed={one.openOnPurpose === true}
+								aria-description="Whether it is meant to stay open: then it is no fault."
+								data-act="open-on-purpose"
+								onclick={() =>
+									bench.commit(one.openOnPurpose ? 'To be closed' : 'Open on purpose', {
+										put: [{ ...one, openOnPurpose: !one.openOnPurpose }]
+									})}>{one.openOnPurpose ? 'on purpose' : 'to be closed'}</button
+							>{:else}✓{/if}
+					</dd>
+					<dt>wide × high</dt>
+					<dd data-fact="size">
+						{formatLength(box.x1 - box.x0, bench.unit).replace(/ \w+$/, '')} × {formatLength(
+							box.y1 - box.y0,
+							bench.unit
+						)}
+					</dd>
+					{#if facts}
+						<dt>length</dt>
+						<dd data-fact="length">{formatLength(facts.length, bench.unit)}</dd>
+						{#if facts.area !== undefined}<dt>area</dt>
+							<dd data-fact="area">{formatArea(facts.area, bench.unit)}</dd>{/if}
+						<dt>anchors</dt>
+						<dd data-fact="anchors">{facts.anchors}</dd>
+						{#if Number.isFinite(facts.tightest)}<dt>tightest</dt>
+							<dd>{formatLength(facts.tightest, bench.unit)}</dd>{/if}
+					{/if}
+				</dl>{/if}
+			{#if bench.selection.enteredOutline}
+				<TagAnchor {bench} outline={bench.selection.enteredOutline} />
+				<TagSegment {bench} outline={bench.selection.enteredOutline} />
+				<TagEdge {bench} outline={bench.selection.enteredOutline} />
+			{:else}
+				{#if bench.selection.loose.length}<TagPlace {bench} {box} />{/if}
+				{#if one}<TagLine {bench} outline={one} length={facts?.length} />{/if}
+			{/if}
+			{#if pinned}<button class="word unpin" onclick={() => (pinned = undefined)}>unpin</button>{/if}
+			{#if opened}<button class="word unpin" onclick={() => (opened = false)}>only its name</button>{/if}
+		</div>
 	</aside>
 {/if}
 
@@ -166,13 +241,38 @@
 	.tag {
 		position: absolute;
 		min-width: 190px;
-		padding: 8px 12px 8px 22px;
-		cursor: grab;
+		padding: 6px 12px 6px 22px;
+		/* What lies beneath takes the press, where it is no field. */
+		pointer-events: none;
 		clip-path: polygon(12px 0, 100% 0, 100% 100%, 12px 100%, 0 calc(100% - 12px), 0 12px);
 		box-shadow: none;
-		font-size: 14.5px;
+		font-size: var(--type-small);
+	}
+	.tag :global(:is(input, button, select, label, [data-part])) {
+		pointer-events: auto;
+	}
+	.slim {
+		padding: 2px 8px 2px 22px;
+		min-width: 0;
+	}
+	.more {
+		max-width: 168px;
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
 	}
 	.eye {
+		position: absolute;
+		left: 0;
+		top: 0;
+		width: 20px;
+		height: 100%;
+		pointer-events: auto;
+		cursor: grab;
+		touch-action: none;
+	}
+	.eye::after {
+		content: '';
 		position: absolute;
 		left: 6px;
 		top: 11px;
@@ -205,7 +305,7 @@
 		color: var(--rust);
 	}
 	.unpin {
-		font-size: 12.5px;
+		font-size: var(--type-least);
 		font-weight: 400;
 	}
 </style>

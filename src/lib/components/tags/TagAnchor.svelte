@@ -14,7 +14,7 @@
 	} from '$lib/core/document/outline';
 	import { placeAnchor, placeHandle, releaseHandles, setKind } from '$lib/core/document/edits/anchors';
 	import { withCorners } from '$lib/core/document/edits/corners';
-	import { radiusAt, setRadius } from '$lib/core/document/edits/handles';
+	import { asTyped, radiusAt, setRadius } from '$lib/core/document/edits/handles';
 	import { meetingAt } from '$lib/core/document/edits/meet';
 	import { unwrap } from '$lib/core/errors';
 	import { CUBIC } from '$lib/core/geometry/path';
@@ -95,7 +95,10 @@
 		const rad = (angle * Math.PI) / 180;
 		const x = outline.points[at] + length * Math.cos(rad);
 		const y = outline.points[at + 1] + length * Math.sin(rad);
-		bench.change('Set handle', (o) => placeHandle(o, o.anchors[anchor.index], side, x, y));
+		bench.change('Set handle', (o) => {
+			const id = o.anchors[anchor.index];
+			return asTyped(placeHandle(o, id, side, x, y), id, side);
+		});
 	}
 	function setRound(v: number): void {
 		bench.changeInHand(

@@ -63,13 +63,25 @@
 				value={values[field.name]}
 				onset={(v) => set(field.name, field.kind === 'count' ? Math.round(v) : v)}
 			/>
+			{#if field.name === 'radius' && word === 'circle'}
+				<NumberField
+					label="diameter"
+					says="Twice the radius; typed, the radius follows."
+					unit={bench.unit}
+					width={11}
+					least={2 * field.least}
+					most={2 * field.most}
+					value={2 * values.radius}
+					onset={(v) => set('radius', v / 2)}
+				/>
+			{/if}
 		{/if}
 	{/each}
 	{#if recipe.stale}<span class="quiet" role="status">being made anew …</span>{/if}
 	{#if isOfOlderEngine(outline)}
 		<button
 			class="word"
-			title="An older reckoning made this line. The newer one may lie a hair beside it."
+			aria-description="An older reckoning made this line. The newer one may lie a hair beside it."
 			onclick={() => bench.commit('Make anew', madeAnew(bench.drawing, outline))}>make anew</button
 		>
 	{/if}

@@ -6,6 +6,7 @@
 		restOfCircle,
 		segmentNumbers,
 		setArcRadius,
+		setArcStart,
 		setArcSweep,
 		setStraight
 	} from '$lib/core/document/edits/segments';
@@ -29,6 +30,7 @@
 		{#if segment.type === 'straight'}
 			<NumberField
 				label="long"
+				says="Its first anchor stays, its last one moves."
 				unit={bench.unit}
 				value={segment.length}
 				width={11}
@@ -38,6 +40,7 @@
 			/>
 			<NumberField
 				label="at"
+				says="Its direction; its first anchor stays."
 				kind="number"
 				suffix="°"
 				digits={3}
@@ -49,6 +52,7 @@
 		{:else if segment.type === 'arc'}
 			<NumberField
 				label="radius"
+				says="Its ends and its side stay."
 				unit={bench.unit}
 				value={segment.radius}
 				width={11}
@@ -57,6 +61,7 @@
 			/>
 			<NumberField
 				label="sweep"
+				says="How much of its circle it is; its ends and its side stay."
 				kind="number"
 				suffix="°"
 				digits={3}
@@ -64,7 +69,19 @@
 				value={segment.sweep}
 				onset={(v) => bench.changeInHand('Set the sweep', (o) => setArcSweep(o, segment.index, v))}
 			/>
-			<span class="quiet">{formatLength(segment.length, bench.unit)} along it</span>
+			<NumberField
+				label="begins at"
+				says="Where it begins on its circle, seen from its centre; its end stays."
+				kind="number"
+				suffix="°"
+				digits={3}
+				width={9}
+				value={segment.start}
+				onset={(v) => bench.changeInHand('Set the start angle', (o) => setArcStart(o, segment.index, v))}
+			/>
+			<span class="quiet" data-fact="arc-side"
+				>turns {segment.side}, {formatLength(segment.length, bench.unit)} along it</span
+			>
 			<button
 				class="word"
 				onclick={() => bench.changeInHand('The rest of its circle', (o) => restOfCircle(o, segment.index))}

@@ -18,6 +18,7 @@
 	<div class="row">
 		<NumberField
 			label="Width"
+			says="How far outside the piece the cut line runs."
 			unit={bench.unit}
 			value={operation.width}
 			least={0}
@@ -25,6 +26,7 @@
 		/>
 		<Choice
 			label="Corners"
+			says="What the cut line does at corners."
 			value={operation.corner}
 			items={CORNERS}
 			onpick={(v) => operation.set({ corner: v as AllowanceOperation['corner'] })}

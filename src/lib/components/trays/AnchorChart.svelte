@@ -6,7 +6,7 @@
 	import { SVGRenderer } from 'echarts/renderers';
 	import type { LengthUnit } from '$lib/core/document/drawing';
 	import { theme } from '$lib/stores/theme.svelte';
-	import { formatLength, MM_PER, formatNumber } from '$lib/core/units';
+	import { formatLength, MM_PER, formatNumber, unitWord } from '$lib/core/units';
 	import type { ChartPoint } from '$lib/core/operations/work';
 
 	echarts.use([LineChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
@@ -48,7 +48,7 @@
 						type: 'value',
 						min: Math.log10(0.005 / MM_PER[unit]),
 						max: Math.log10(2.6 / MM_PER[unit]),
-						name: `drift, ${unit}`,
+						name: `drift, ${unitWord(unit)}`,
 						nameLocation: 'middle',
 						nameGap: 20,
 						nameTextStyle: { color: colour('--soft') },
@@ -113,8 +113,8 @@
 		flex: 1 1 300px;
 	}
 	.chart {
-		height: 150px;
-		width: 100%;
+		height: 92px;
+		flex: 1 1 300px;
 		min-width: 300px;
 		cursor: crosshair;
 	}

@@ -1,9 +1,9 @@
 <script lang="ts">
 	/** What of the chosen outlines stays, and what becomes of the old ones. */
-	import { Switch } from '@skeletonlabs/skeleton-svelte';
 	import Choice from '../parts/Choice.svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { CombineOperation } from '$lib/stores/operations/combine-operation.svelte';
+	import Toggle from '../parts/Toggle.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: CombineOperation } = $props();
@@ -25,6 +25,7 @@
 	<div class="row">
 		<Choice
 			label="Keep"
+			says="What of the outlines stays."
 			value={operation.op}
 			items={OPS}
 			onpick={(v) => operation.set({ op: v as CombineOperation['op'] })}
@@ -35,27 +36,27 @@
 				class="word"
 				onclick={() => operation.swap()}
 				data-act="swap-first"
-				title="Another piece is the first one (Shift+W)">another first</button
+				aria-description="Another piece is the first one (Shift + W).">another first</button
 			>
 		{/if}
 		{#if operation.op === 'regions'}
-			<Switch
-				class="switch"
+			<Toggle
+				on="one piece where they touch"
+				off="each region a piece"
+				says="Whether picked regions that touch become one piece."
+				act="merged"
 				checked={operation.merged}
-				onCheckedChange={(d) => {
-					operation.merged = d.checked;
+				onset={(checked) => {
+					operation.merged = checked;
 					operation.rechoose();
 				}}
-			>
-				<Switch.Control><Switch.Thumb /></Switch.Control>
-				<Switch.Label>As one piece where they touch</Switch.Label>
-				<Switch.HiddenInput />
-			</Switch>
+			/>
 		{/if}
 		<div class="fate">
 			<span class="quiet">the old ones</span>
 			<Choice
 				label="The old outlines"
+				says="What becomes of the outlines it is made of."
 				value={operation.fate}
 				items={FATES}
 				onpick={(v) => {

@@ -17,6 +17,9 @@
 	<div class="row">
 		<NumberField
 			label={operation.cutOff ? 'Cut off' : 'Radius'}
+			says={operation.cutOff
+				? 'How far before the corner the flat begins; 0 makes it sharp again.'
+				: 'The radius of the arc; 0 makes the corner sharp again.'}
 			unit={bench.unit}
 			value={operation.amount}
 			least={0}
@@ -25,6 +28,7 @@
 		{#if operation.cutOff}
 			<NumberField
 				label="after it"
+				says="How far after the corner the flat ends."
 				unit={bench.unit}
 				value={operation.second ?? operation.amount}
 				least={0.001}
@@ -33,6 +37,7 @@
 		{/if}
 		<Choice
 			label="Corners"
+			says="An arc in the place of the corner, or a flat."
 			value={operation.cutOff ? 'cut' : 'round'}
 			items={CORNERS}
 			onpick={(v) => operation.set({ cutOff: v === 'cut' })}

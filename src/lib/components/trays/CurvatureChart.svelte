@@ -7,7 +7,7 @@
 	import type { LengthUnit } from '$lib/core/document/drawing';
 	import { theme } from '$lib/stores/theme.svelte';
 	import { tightStretches, TOOTH, type Comb } from '$lib/core/geometry/comb';
-	import { formatLength, MM_PER, formatNumber } from '$lib/core/units';
+	import { formatLength, MM_PER, formatNumber, unitWord } from '$lib/core/units';
 
 	echarts.use([LineChart, GridComponent, MarkAreaComponent, MarkLineComponent, SVGRenderer]);
 
@@ -76,7 +76,10 @@
 						type: 'value',
 						min: 0,
 						max: length / MM_PER[unit],
-						axisLabel: { color: colour('--soft'), formatter: (v: number) => `${formatNumber(v, 2)} ${unit}` },
+						axisLabel: {
+							color: colour('--soft'),
+							formatter: (v: number) => `${formatNumber(v, 2)} ${unitWord(unit)}`
+						},
 						axisLine: { lineStyle: { color: colour('--soft') } },
 						splitLine: { show: false }
 					},
@@ -148,7 +151,7 @@
 
 <style>
 	.chart {
-		height: 100px;
+		height: 76px;
 		width: 100%;
 		cursor: crosshair;
 	}

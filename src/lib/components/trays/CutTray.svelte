@@ -2,14 +2,11 @@
 	/** The last station: what stops the cut, what goes out and how it looks, and the files it goes into. */
 	import { output } from '$lib/core/document/output';
 	import type { Bench } from '$lib/stores/bench.svelte';
+	import { COMMANDS } from '$lib/stores/commands/commands';
 	import { goingOut } from '$lib/stores/files/going-out.svelte';
-	import ToolDrawing from '../parts/ToolDrawing.svelte';
+	import Tool from '../parts/Tool.svelte';
 
-	interface Props {
-		bench: Bench;
-		onexport: (format: 'svg' | 'dxf' | 'polylines' | 'file') => void;
-	}
-	let { bench, onexport }: Props = $props();
+	let { bench }: { bench: Bench } = $props();
 	const stopping = $derived(bench.readiness.faults.filter((f) => f.stops));
 	/** How many lines and marks go out. */
 	const going = $derived.by(() => {
@@ -17,18 +14,16 @@
 		return lines.length + marks.length;
 	});
 	const layers = $derived(goingOut.layers(bench));
-	const FILES = [
-		{ id: 'svg', drawing: 'svg', word: 'SVG', more: 'true mm' },
-		{ id: 'dxf', drawing: 'dxf', word: 'DXF', more: 'arcs and curves' },
-		{ id: 'polylines', drawing: 'dxf', word: 'DXF', more: 'polylines only' }
-	] as const;
+	const tools = COMMANDS.filter((c) => c.station === 'cut');
 </script>
 
 {#if stopping.length}
 	<p class="loose">
 		{stopping.length}
 		{stopping.length === 1 ? 'thing stops' : 'things stop'} the cut: {stopping[0].why}
-		<button class="word" onclick={() => bench.readiness.next()}>go there</button>
+		<button class="word" onclick={() => bench.readiness.next()} aria-description="Goes to the first of them."
+			>go there</button
+		>
 	</p>
 {:else if bench.outlines.length}
 	<p>
@@ -38,46 +33,42 @@
 			: ''}
 	</p>
 {/if}
-<div class="row choices">
-	<button
-		class="word"
-		aria-pressed={goingOut.onlyPicked}
-		disabled={!bench.selection.selected.size && !goingOut.onlyPicked}
-		title="Write out only what is selected"
-		data-act="only-picked"
-		onclick={() => (goingOut.onlyPicked = !goingOut.onlyPicked)}
-		>{goingOut.onlyPicked ? 'only what is selected' : 'everything'}</button
-	>
-	<button
-		class="word"
-		aria-pressed={goingOut.filled}
-		title="How closed pieces look in the SVG"
-		data-act="filled-out"
-		onclick={() => goingOut.setFilled(!goingOut.filled)}
-		>{goingOut.filled ? 'filled pieces' : 'hair lines'}</button
-	>
-	{#if layers.length > 1}
-		<span class="quiet">layers</span>
-		{#each layers as layer (layer.name)}
-			<button
-				class="word"
-				aria-pressed={layer.goes}
-				data-layer-out={layer.name}
-				title={layer.goes ? 'Its lines are written out' : 'Its lines stay here'}
-				onclick={() => goingOut.turn(layer.name)}>{layer.goes ? layer.name : `without ${layer.name}`}</button
-			>
-		{/each}
-	{/if}
-</div>
-<div class="row tools">
-	{#each FILES as file (file.id)}
-		<button class="big" disabled={going === 0} onclick={() => onexport(file.id)} data-export={file.id}
-			><ToolDrawing name={file.drawing} /><span>{file.word}</span><small>{file.more}</small></button
+<div class="row">
+	<div class="row">
+		{#each tools as command (command.id)}<Tool {bench} {command} />{/each}
+	</div>
+	<div class="row choices">
+		<button
+			class="word"
+			aria-pressed={goingOut.onlyPicked}
+			disabled={!bench.selection.selected.size && !goingOut.onlyPicked}
+			aria-description="Whether everything is written out, or only what is selected."
+			data-act="only-picked"
+			onclick={() => (goingOut.onlyPicked = !goingOut.onlyPicked)}
+			>{goingOut.onlyPicked ? 'only what is selected' : 'everything'}</button
 		>
-	{/each}
-	<button class="big" onclick={() => onexport('file')} data-export="file"
-		><ToolDrawing name="file" /><span>Whole drawing</span><small>one file, with pictures</small></button
-	>
+		<button
+			class="word"
+			aria-pressed={goingOut.filled}
+			aria-description="Whether closed pieces are filled in the SVG, or are hair lines."
+			data-act="filled-out"
+			onclick={() => goingOut.setFilled(!goingOut.filled)}
+			>{goingOut.filled ? 'filled pieces' : 'hair lines'}</button
+		>
+		{#if layers.length > 1}
+			<span class="quiet">layers</span>
+			{#each layers as layer (layer.name)}
+				<button
+					class="word"
+					aria-pressed={layer.goes}
+					data-layer-out={layer.name}
+					aria-description={layer.goes ? 'Its lines are written out.' : 'Its lines stay here.'}
+					onclick={() => goingOut.turn(layer.name)}
+					>{layer.goes ? layer.name : `without ${layer.name}`}</button
+				>
+			{/each}
+		{/if}
+	</div>
 </div>
 
 <style>
@@ -86,9 +77,5 @@
 	}
 	.loose {
 		color: var(--weld);
-	}
-	.choices {
-		flex-wrap: wrap;
-		font-size: 14px;
 	}
 </style>

@@ -1,47 +1,73 @@
 <script lang="ts">
 	/** Fairing and the other ways of making a line anew: settings, drift, anchors before and after. */
-	import { Switch } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { FairOperation } from '$lib/stores/operations/fair-operation.svelte';
 	import type { LineWay } from '$lib/core/fairing/lines';
 	import { formatLength } from '$lib/core/units';
 	import Choice from '../parts/Choice.svelte';
 	import NumberField from '../parts/NumberField.svelte';
+	import Toggle from '../parts/Toggle.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: FairOperation } = $props();
-	const WAYS: { value: LineWay; word: string }[] = [
-		{ value: 'fair', word: 'Fair' },
-		{ value: 'simplify', word: 'Simplify' },
-		{ value: 'through', word: 'Through its anchors' },
-		{ value: 'rebuild', word: 'Rebuild' },
-		{ value: 'arcs', word: 'Straights and arcs' },
-		{ value: 'straights', word: 'Straights' }
+	const WAYS: { value: LineWay; word: string; says: string }[] = [
+		{ value: 'fair', word: 'Fair', says: 'Jags and waves go within the drift; meant corners stay.' },
+		{ value: 'simplify', word: 'Simplify', says: 'As few anchors as the drift allows.' },
+		{ value: 'through', word: 'Through its anchors', says: 'A smooth curve through every anchor.' },
+		{ value: 'rebuild', word: 'Rebuild', says: 'A new curve from so many control points.' },
+		{ value: 'arcs', word: 'Straights and arcs', says: 'Straights and true arcs within the drift.' },
+		{ value: 'straights', word: 'Straights', says: 'Straights alone within the drift.' }
 	];
 	const NUMBERS: {
 		name: 'strength' | 'cornerAngle' | 'count' | 'degree';
 		label: string;
+		says: string;
 		suffix?: string;
 		digits: number;
 		least: number;
 		most: number;
 		ways: LineWay[];
 	}[] = [
-		{ name: 'strength', label: 'Strength', digits: 2, least: 0.1, most: 20, ways: ['fair'] },
+		{
+			name: 'strength',
+			label: 'Strength',
+			says: 'How strongly jags are smoothed: 1 is gentle.',
+			digits: 2,
+			least: 0.1,
+			most: 20,
+			ways: ['fair']
+		},
 		{
 			name: 'cornerAngle',
 			label: 'Corner from',
+			says: 'Sharper turns than this stay corners.',
 			suffix: '°',
 			digits: 0,
 			least: 5,
 			most: 170,
 			ways: ['fair', 'simplify', 'through']
 		},
-		{ name: 'count', label: 'Control points', digits: 0, least: 2, most: 400, ways: ['rebuild'] },
-		{ name: 'degree', label: 'Degree', digits: 0, least: 1, most: 7, ways: ['rebuild'] }
+		{
+			name: 'count',
+			label: 'Control points',
+			says: 'How many points the new curve is pulled by.',
+			digits: 0,
+			least: 2,
+			most: 400,
+			ways: ['rebuild']
+		},
+		{
+			name: 'degree',
+			label: 'Degree',
+			says: '1 gives straights; 3 is a usual curve; higher is smoother.',
+			digits: 0,
+			least: 1,
+			most: 7,
+			ways: ['rebuild']
+		}
 	];
 	/** So many doubtful corners are asked about in the tray; all of them on the drawing. */
-	const MOST_ASKED = 4;
+	const MOST_ASKED = 3;
 	const drifts: LineWay[] = ['fair', 'simplify', 'arcs', 'straights'];
 </script>
 
@@ -49,24 +75,25 @@
 	<div class="row">
 		<Choice
 			label="How"
+			says="What is done with the line."
 			value={operation.way}
 			items={WAYS}
 			onpick={(v) => operation.set({ way: v as LineWay })}
 		/>
-	</div>
-	<div class="row">
 		{#if drifts.includes(operation.way)}
 			<NumberField
 				label="May drift"
+				says="How far the line may move anywhere."
 				unit={bench.unit}
 				value={operation.drift}
 				least={0.0005}
 				onset={(v) => operation.set({ drift: v })}
 			/>
 		{/if}
-		{#each NUMBERS.filter( (n) => n.ways.includes(operation.way) ) as { name, label, suffix, digits, least, most } (name)}
+		{#each NUMBERS.filter( (n) => n.ways.includes(operation.way) ) as { name, label, says, suffix, digits, least, most } (name)}
 			<NumberField
 				{label}
+				{says}
 				kind="number"
 				{suffix}
 				{digits}
@@ -78,19 +105,18 @@
 			/>
 		{/each}
 		{#if operation.outlines.length === 1}
-			<Switch
-				class="switch"
+			<Toggle
+				on="where I brush"
+				off="all of it"
+				says="Fairs only what you go over with the brush; drag on the line."
+				act="brush"
 				checked={operation.brushing}
-				onCheckedChange={(d) => operation.set({ brushing: d.checked, stretch: undefined })}
-				data-act="brush"
-			>
-				<Switch.Control><Switch.Thumb /></Switch.Control>
-				<Switch.Label>Only where I brush</Switch.Label>
-				<Switch.HiddenInput />
-			</Switch>
+				onset={(checked) => operation.set({ brushing: checked, stretch: undefined })}
+			/>
 			{#if operation.brushing}
 				<NumberField
 					label="Brush"
+					says="How wide the brush is."
 					unit={bench.unit}
 					value={operation.brush}
 					least={0.01}
@@ -113,6 +139,7 @@
 					<button class="word" onclick={() => bench.sight.lookAt(place)}>{i + 1}</button>
 					<Choice
 						label="What place {i + 1} is"
+						says="A corner stays sharp; a round place is faired like the rest."
 						value={place.isCorner ? 'corner' : 'round'}
 						items={[
 							{ value: 'corner', word: 'corner' },

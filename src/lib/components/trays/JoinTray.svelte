@@ -1,10 +1,10 @@
 <script lang="ts">
 	/** How far ends may lie apart, and whether they move. */
 	import { formatLength } from '$lib/core/units';
-	import { Switch } from '@skeletonlabs/skeleton-svelte';
 	import NumberField from '../parts/NumberField.svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { JoinOperation } from '$lib/stores/operations/join-operation.svelte';
+	import Toggle from '../parts/Toggle.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: JoinOperation } = $props();
@@ -19,29 +19,27 @@
 		{:else}
 			<NumberField
 				label="Gap"
+				says="Ends that lie farther apart than this stay loose."
 				unit={bench.unit}
 				value={operation.gap}
 				least={0}
 				onset={(v) => operation.set({ gap: v })}
 			/>
 		{/if}
-		<Switch
-			class="switch"
+		<Toggle
+			on="a straight between"
+			off="ends move together"
+			says="Whether a straight bridges the gap and no end moves, or the ends meet half way."
+			act="bridged"
 			checked={operation.bridge}
-			onCheckedChange={(d) => operation.set({ bridge: d.checked })}
-		>
-			<Switch.Control><Switch.Thumb /></Switch.Control>
-			<Switch.Label>Bridge with a straight; no end moves</Switch.Label>
-			<Switch.HiddenInput />
-		</Switch>
-	</div>
-	{#if operation.wider !== undefined}
-		<div class="row">
-			<button class="word strong" onclick={() => operation.set({ gap: operation.wider! })} data-act="wider"
+			onset={(checked) => operation.set({ bridge: checked })}
+		/>
+		{#if operation.wider !== undefined}
+			<button class="word" onclick={() => operation.set({ gap: operation.wider! })} data-act="wider"
 				>Allow {formatLength(operation.wider, bench.unit)}</button
 			>
-		</div>
-	{/if}
+		{/if}
+	</div>
 	<OperationStrip {bench} keepWord="Keep them joined">
 		{#snippet facts()}
 			{#if operation.joined}

@@ -15,10 +15,10 @@
 		ghost: 'its ghost',
 		picture: 'the picture'
 	};
-	const MARKS: { mark: keyof CombMarks; word: string }[] = [
-		{ mark: 'inflections', word: 'inflections' },
-		{ mark: 'steps', word: 'steps' },
-		{ mark: 'tightest', word: 'tightest' }
+	const MARKS: { mark: keyof CombMarks; word: string; says: string }[] = [
+		{ mark: 'inflections', word: 'inflections', says: 'Where the line bends over to the other side.' },
+		{ mark: 'steps', word: 'jumps', says: 'Where the bend jumps: only the directions meet.' },
+		{ mark: 'tightest', word: 'tightest', says: 'The place with the smallest radius, and its value.' }
 	];
 </script>
 
@@ -28,32 +28,33 @@
 			class="word"
 			aria-pressed={looking.combed}
 			onclick={() => (looking.combed = !looking.combed)}
-			title="Comb (Shift + V)">comb</button
+			aria-description="Teeth beside the line, as long as it bends (Shift + V).">comb</button
 		>
-		{#each MARKS as { mark, word } (mark)}
+		{#each MARKS as { mark, word, says } (mark)}
 			<button
 				class="word"
 				aria-pressed={looking.marks[mark]}
 				data-mark={mark}
+				aria-description={says}
 				onclick={() => looking.mark(mark)}>{word}</button
 			>
 		{/each}
 		<button
 			class="word"
 			aria-pressed={looking.whileDragging}
-			onclick={() => (looking.whileDragging = !looking.whileDragging)}>while dragging</button
+			aria-description="Whether the comb shows only while something is dragged."
+			onclick={() => (looking.whileDragging = !looking.whileDragging)}
+			>{looking.whileDragging ? 'only while dragging' : 'always'}</button
 		>
 		<button
 			class="word"
 			aria-pressed={looking.polygon}
 			onclick={() => (looking.polygon = !looking.polygon)}
-			title="Control polygon (Shift + A)">polygon</button
+			aria-description="All handles as one polygon; pull its beads (Shift + A).">polygon</button
 		>
-		<button class="word away" onclick={() => looking.toggle()} title="Shift + G, or Esc">put away</button>
-	</div>
-	<div class="row">
 		<NumberField
 			label="Tool radius"
+			says="Places tighter than this radius are marked."
 			unit={bench.unit}
 			value={looking.toolRadius}
 			width={9}
@@ -76,16 +77,25 @@
 				class="word"
 				aria-pressed={looking.compared === compared}
 				data-compare={compared}
+				aria-description="Shows how far the line lies off from {WORDS[compared]}."
 				onclick={() => looking.compare(compared)}>{WORDS[compared]}</button
 			>
 		{/each}
 		{#if looking.why}<span class="quiet" role="status">{looking.why}</span>
 		{:else if worst}<span class="off"
 				>at most <b data-fact="off">{formatLength(Math.abs(worst.off), bench.unit)}</b> off
-				<button class="word" onclick={() => bench.seeWorst()} title="See the worst (Shift + X)"
-					>see the worst</button
+				<button
+					class="word"
+					onclick={() => bench.seeWorst()}
+					aria-description="Goes to where it lies farthest off (Shift + X).">see the worst</button
 				></span
 			>{/if}
+		<button
+			class="word away"
+			onclick={() => looking.toggle()}
+			aria-description="Puts all that was shown away (Shift + G, or Esc)."
+			data-act="leave-look">Leave</button
+		>
 	</div>
 	{#if looking.charted}
 		{#await import('./CurvatureChart.svelte') then { default: CurvatureChart }}
@@ -103,10 +113,6 @@
 </div>
 
 <style>
-	.rows {
-		gap: 2px;
-		width: min(820px, calc(100vw - 60px));
-	}
 	.row .word {
 		font-weight: 400;
 		text-decoration-color: transparent;
@@ -118,9 +124,6 @@
 	.row .tight {
 		color: var(--rust);
 		text-decoration-color: var(--rust);
-	}
-	.off {
-		margin-left: auto;
 	}
 	.away {
 		margin-left: auto;

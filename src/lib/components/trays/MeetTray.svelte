@@ -46,7 +46,7 @@
 			<button class="word" data-act="move-ends" onclick={() => operation.set({ isMovingMeant: true })}
 				>Move the ends together</button
 			>
-			<button class="word" onclick={() => bench.dropOperation()} data-act="drop">Drop</button>
+			<button class="word" onclick={() => bench.dropOperation()} data-act="leave">Leave</button>
 		</div>
 	</div>
 {:else}
@@ -55,12 +55,14 @@
 			<span class="quiet">They meet</span>
 			<Choice
 				label="How closely"
+				says="Whether only the places meet, the directions too, or the curvature as well."
 				value={operation.way}
 				items={ways}
 				onpick={(v) => operation.set({ way: v as MeetWay })}
 			/>
 			<Choice
 				label="Which gives way"
+				says="Which of the two parts is changed."
 				value={operation.gives}
 				items={GIVES}
 				onpick={(v) => operation.set({ gives: v as GivesWay })}

@@ -20,6 +20,7 @@
 	<span class="quiet">anchors move</span>
 	<Choice
 		label="How anchors move"
+		says="What a drag of anchors keeps (Z goes through them)."
 		value={bench.movingWay}
 		{items}
 		onpick={(v) => (bench.movingWay = v as MovingWay)}
@@ -27,6 +28,7 @@
 	{#if bench.movingWay === 'soft'}
 		<NumberField
 			label="reach before"
+			says="How far back along the line the pull goes."
 			unit={bench.unit}
 			value={bench.reachAlong.before}
 			least={0.1}
@@ -34,6 +36,7 @@
 		/>
 		<NumberField
 			label="after"
+			says="How far on along the line the pull goes."
 			unit={bench.unit}
 			value={bench.reachAlong.after}
 			least={0.1}
@@ -42,13 +45,15 @@
 	{/if}
 	<NumberField
 		label="an arrow goes"
+		says="How far one press of an arrow moves; with Shift ten times as far."
 		unit={bench.unit}
 		value={bench.nudge}
 		least={0.0001}
 		onset={(v) => (bench.nudge = v)}
 	/>
 	<NumberField
-		label="evenly put in"
+		label="anchors put in"
+		says="Puts so many anchors in, at equal distances; the shape stays."
 		kind="number"
 		digits={0}
 		width={4}
@@ -61,9 +66,3 @@
 		}}
 	/>
 </div>
-
-<style>
-	.row {
-		max-width: 980px;
-	}
-</style>

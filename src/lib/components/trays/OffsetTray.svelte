@@ -37,13 +37,15 @@
 	<div class="row">
 		<NumberField
 			label="Distance"
+			says="How far beside the outline; drag on the drawing to pull it."
 			unit={bench.unit}
 			value={operation.distance}
 			least={0.001}
 			onset={(v) => operation.set({ distance: v })}
 		/>
 		<NumberField
-			label="Steps"
+			label="How many"
+			says="So many lines, each as far from the one before."
 			kind="number"
 			digits={0}
 			width={4}
@@ -55,6 +57,7 @@
 		{#if operation.hasClosed}
 			<Choice
 				label="Side"
+				says="Outside of closed outlines, inside, or both."
 				value={operation.way}
 				items={WAYS}
 				onpick={(v) => operation.set({ way: v as OffsetOperation['way'] })}
@@ -62,6 +65,7 @@
 		{/if}
 		<Choice
 			label="Corners"
+			says="What the new line does at corners."
 			value={operation.join}
 			items={JOINS}
 			onpick={(v) => operation.set({ join: v as OffsetOperation['join'] })}
@@ -69,6 +73,7 @@
 		{#if operation.join === 'miter'}
 			<NumberField
 				label="up to"
+				says="Longer tips than so many times the distance are cut off."
 				kind="number"
 				suffix=" ×"
 				digits={1}
@@ -79,12 +84,11 @@
 				onset={(v) => operation.set({ miterLimit: v })}
 			/>
 		{/if}
-	</div>
-	{#if operation.hasOpen}
-		<div class="row">
+		{#if operation.hasOpen}
 			<span class="quiet">open lines</span>
 			<Choice
 				label="Side of open lines"
+				says="Round an open line, or to one side of it."
 				value={operation.side}
 				items={SIDES}
 				onpick={(v) => operation.set({ side: v as OffsetOperation['side'] })}
@@ -92,6 +96,7 @@
 			{#if operation.side === 'both'}
 				<Choice
 					label="Ends"
+					says="What the line does round open ends."
 					value={operation.ends}
 					items={ENDS}
 					onpick={(v) => operation.set({ ends: v as OffsetOperation['ends'] })}
@@ -99,13 +104,14 @@
 			{:else}
 				<Choice
 					label="What comes of it"
+					says="A line beside it, or a closed band between both."
 					value={operation.band ? 'band' : 'line'}
 					items={BANDS}
 					onpick={(v) => operation.set({ band: v === 'band' })}
 				/>
 			{/if}
-		</div>
-	{/if}
+		{/if}
+	</div>
 	<OperationStrip {bench} keepWord="Keep the offset">
 		{#snippet facts()}
 			<span

@@ -15,7 +15,8 @@
 		{ value: 'arc', word: 'Arc' },
 		{ value: 'polygon', word: 'Polygon' },
 		{ value: 'star', word: 'Star' },
-		{ value: 'slot', word: 'Slot' }
+		{ value: 'slot', word: 'Slot' },
+		{ value: 'mark', word: 'Point' }
 	];
 	const CIRCLES: { value: PenKind; word: string }[] = [
 		{ value: 'circle', word: 'from its middle' },
@@ -37,6 +38,7 @@
 	<div class="row" hidden={pen.kind === 'redraw'}>
 		<Choice
 			label="Draw"
+			says="What is drawn."
 			value={isCircle ? 'circle' : pen.kind}
 			items={KINDS}
 			onpick={(v) => take(v as PenKind)}
@@ -44,10 +46,17 @@
 	</div>
 	<div class="row">
 		{#if isCircle}
-			<Choice label="Circle" value={pen.kind} items={CIRCLES} onpick={(v) => take(v as PenKind)} />
+			<Choice
+				label="Circle"
+				says="By which places the circle is drawn."
+				value={pen.kind}
+				items={CIRCLES}
+				onpick={(v) => take(v as PenKind)}
+			/>
 		{:else if pen.kind === 'polygon'}
 			<NumberField
 				label="Sides"
+				says="How many sides the polygon has."
 				kind="number"
 				digits={0}
 				width={4}
@@ -59,6 +68,7 @@
 		{:else if pen.kind === 'star'}
 			<NumberField
 				label="Points"
+				says="How many points the star has."
 				kind="number"
 				digits={0}
 				width={4}
@@ -90,7 +100,12 @@
 				data-act="pen-finish">end the line</button
 			>
 		{/if}
-		<button class="word" onclick={() => bench.dropOperation()} data-act="pen-away">put the pen away</button>
+		<button
+			class="word"
+			onclick={() => bench.dropOperation()}
+			aria-description="Puts the pen away; a line that is being drawn is kept."
+			data-act="pen-away">Leave</button
+		>
 	</div>
 </div>
 

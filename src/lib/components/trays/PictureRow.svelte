@@ -16,7 +16,7 @@
 </script>
 
 <div class="row reference" data-picture={reference.name}>
-	<b>{reference.name}</b>
+	{#if bench.references.length === 1}<b>{reference.name}</b>{/if}
 	<span class="quiet">{reference.widthPx} × {reference.heightPx} px</span>
 	<Slider
 		class="fade"
@@ -24,6 +24,7 @@
 		min={0.05}
 		max={1}
 		step={0.05}
+		aria-description="How strongly the picture shows behind the lines."
 		onValueChangeEnd={(d) => put('Fade picture', { ...reference, opacity: d.value[0] })}
 	>
 		<Slider.Label>Faded ↔ clear</Slider.Label>
@@ -39,6 +40,7 @@
 		aria-pressed={inHand}
 		disabled={reference.locked}
 		onclick={() => bench.pictures.place(inHand ? undefined : reference)}
+		aria-description="Move it by dragging, turn it by its loop, crop it with Shift and a drag."
 		data-act="place">{inHand ? 'let go' : 'take in hand'}</button
 	>
 	<button
@@ -46,19 +48,23 @@
 		disabled={reference.locked}
 		onclick={() => {
 			bench.pictures.place(undefined);
-			bench.pictures.sizing = { reference: reference.id, points: [], purpose: 'level' };
+			bench.pictures.shownId = reference.id;
+			bench.pictures.pick('level');
 		}}
-		data-act="level">straighten by a line</button
+		aria-description="Click two places on a line of the picture that should be level or plumb."
+		data-act="level">level it by a line</button
 	>
 	<button
 		class="word"
 		disabled={reference.locked}
 		onclick={() => put('Mirror picture', mirrored(reference))}
+		aria-description="Left and right change places."
 		data-act="mirror">mirror</button
 	>
 	{#if !reference.locked}
 		<NumberField
 			label="turned"
+			says="How far the picture is turned, anticlockwise."
 			kind="number"
 			suffix="°"
 			digits={2}
@@ -70,12 +76,16 @@
 		/>
 	{/if}
 	{#if reference.crop}
-		<button class="word" onclick={() => put('Show all of the picture', uncropped)} data-act="uncrop"
-			>all of it again</button
+		<button
+			class="word"
+			onclick={() => put('Show all of the picture', uncropped)}
+			aria-description="Shows what was cropped away again."
+			data-act="uncrop">all of it again</button
 		>
 	{/if}
 	<button
 		class="word"
+		aria-description="Whether the picture is seen; it stays in the drawing."
 		onclick={() =>
 			put(reference.hidden ? 'Show picture' : 'Hide picture', { ...reference, hidden: !reference.hidden })}
 		>{reference.hidden ? 'show' : 'hide'}</button
@@ -89,22 +99,18 @@
 				locked: !reference.locked
 			});
 		}}
+		aria-description="A picture that is tied fast cannot be moved by mistake."
 		data-act="lock">{reference.locked ? 'untie' : 'tie fast'}</button
 	>
 	<button
 		class="word"
 		disabled={reference.locked}
+		aria-description="Takes the picture out of the drawing."
 		onclick={() => bench.commit('Remove picture', { remove: [reference.id] })}>remove</button
 	>
 </div>
 
 <style>
-	.row {
-		max-width: 1000px;
-	}
-	.row :global(.fade) {
-		width: 120px;
-	}
 	.here {
 		color: var(--madder);
 	}

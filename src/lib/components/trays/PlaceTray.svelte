@@ -1,10 +1,10 @@
 <script lang="ts">
 	/** Numbers of moving, turning, scaling, mirroring and copying whole outlines. */
-	import { Switch } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { PlaceOperation } from '$lib/stores/operations/place-operation.svelte';
 	import Choice from '../parts/Choice.svelte';
 	import NumberField from '../parts/NumberField.svelte';
+	import Toggle from '../parts/Toggle.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: PlaceOperation } = $props();
@@ -26,13 +26,21 @@
 	<div class="row">
 		<NumberField
 			label="right"
+			says="How far it goes to the right."
 			unit={bench.unit}
 			value={operation.right}
 			onset={(v) => operation.set({ right: v })}
 		/>
-		<NumberField label="up" unit={bench.unit} value={operation.up} onset={(v) => operation.set({ up: v })} />
+		<NumberField
+			label="up"
+			says="How far it goes up."
+			unit={bench.unit}
+			value={operation.up}
+			onset={(v) => operation.set({ up: v })}
+		/>
 		<NumberField
 			label="turn"
+			says="How far it is turned, anticlockwise."
 			kind="number"
 			suffix="°"
 			width={7}
@@ -42,6 +50,7 @@
 		{#if width > 0}
 			<NumberField
 				label="wide"
+				says="Its width afterwards."
 				unit={bench.unit}
 				value={width * operation.across}
 				least={0.001}
@@ -51,6 +60,7 @@
 		{#if height > 0}
 			<NumberField
 				label="high"
+				says="Its height afterwards."
 				unit={bench.unit}
 				value={height * operation.tall}
 				least={0.001}
@@ -59,6 +69,7 @@
 		{/if}
 		<NumberField
 			label="scale"
+			says="Both ways by so many percent."
 			kind="number"
 			suffix=" %"
 			width={8}
@@ -70,40 +81,55 @@
 				operation.change(0);
 			}}
 		/>
-		<Switch class="switch" checked={operation.alike} onCheckedChange={(d) => (operation.alike = d.checked)}>
-			<Switch.Control><Switch.Thumb /></Switch.Control>
-			<Switch.Label>both alike</Switch.Label>
-			<Switch.HiddenInput />
-		</Switch>
+		<Toggle
+			on="both ways alike"
+			off="each way by itself"
+			says="Whether width and height change together."
+			act="alike"
+			checked={operation.alike}
+			onset={(checked) => (operation.alike = checked)}
+		/>
 	</div>
 	<div class="row">
 		<Choice
 			label="Mirror"
+			says="Which sides change places."
 			value={operation.mirror}
 			items={MIRRORS}
 			onpick={(v) => operation.set({ mirror: v as PlaceOperation['mirror'] })}
 		/>
 		<NumberField
 			label="about"
+			says="The place it is turned and scaled about, from the left."
 			unit={bench.unit}
 			value={operation.about.x}
 			onset={(v) => operation.set({ about: { ...operation.about, x: v } })}
 		/>
 		<NumberField
 			label="and"
+			says="The place it is turned and scaled about, upward."
 			unit={bench.unit}
 			value={operation.about.y}
 			onset={(v) => operation.set({ about: { ...operation.about, y: v } })}
 		/>
-		<Switch class="switch" checked={operation.copy} onCheckedChange={(d) => (operation.copy = d.checked)}>
-			<Switch.Control><Switch.Thumb /></Switch.Control>
-			<Switch.Label>The old ones stay</Switch.Label>
-			<Switch.HiddenInput />
-		</Switch>
+		{#if !operation.anchors}
+			<Toggle
+				on="the old ones stay"
+				off="the old ones go along"
+				says="Whether copies are made, or the things themselves are moved."
+				act="old-stay"
+				checked={operation.copy}
+				onset={(checked) => (operation.copy = checked)}
+			/>
+		{/if}
 	</div>
 	<OperationStrip {bench} keepWord="Keep it there">
 		{#snippet facts()}
-			<span>{operation.outlines.length} {operation.outlines.length === 1 ? 'outline' : 'outlines'}</span>
+			<span
+				>{operation.anchors
+					? `${operation.anchorCount} anchors`
+					: `${operation.outlines.length} ${operation.outlines.length === 1 ? 'outline' : 'outlines'}`}</span
+			>
 		{/snippet}
 	</OperationStrip>
 </div>

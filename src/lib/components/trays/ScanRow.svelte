@@ -28,12 +28,14 @@
 		<span class="quiet">dpi</span>
 		<Choice
 			label="Resolution, dpi"
+			says="How many pixels in an inch: more is finer and slower."
 			value={String(job.dpi)}
 			items={resolutions}
 			onpick={(v) => (job.dpi = Number(v))}
 		/>
 		<Choice
 			label="Tones"
+			says="Grey is enough for ink; colour is needed for flat colours."
 			value={job.colour ? 'colour' : 'grey'}
 			items={[
 				{ value: 'grey', word: 'Grey' },
@@ -43,6 +45,7 @@
 		/>
 		<NumberField
 			label="Wide"
+			says="How wide the scanned part of the bed is."
 			unit={bench.unit}
 			value={job.width}
 			least={5}
@@ -51,6 +54,7 @@
 		/>
 		<NumberField
 			label="High"
+			says="How high the scanned part of the bed is."
 			unit={bench.unit}
 			value={job.height}
 			least={5}
@@ -58,7 +62,7 @@
 			onset={(v) => (job.height = v)}
 		/>
 		<button class="word strong" onclick={() => void scan()} data-act="scan-now">Scan</button>
-		<button class="word" onclick={onend}>not now</button>
+		<button class="word" onclick={onend} data-act="leave-scan">Leave</button>
 	{/if}
 	{#if job.problem}<span class="trouble">{job.problem.sentence}</span>{/if}
 </div>

@@ -49,20 +49,38 @@
 			know, going round it. Begin at its upper left.</span
 		>
 	{:else}
-		<Choice label="What it is" value={kind} items={SHEETS} onpick={(v) => (kind = v)} />
+		<Choice
+			label="What it is"
+			says="The size that the four corners have in truth."
+			value={kind}
+			items={SHEETS}
+			onpick={(v) => (kind = v)}
+		/>
 		{#if kind === 'own'}
-			<NumberField label="Wide" unit={bench.unit} value={width} least={0.1} onset={(v) => (width = v)} />
-			<NumberField label="High" unit={bench.unit} value={height} least={0.1} onset={(v) => (height = v)} />
+			<NumberField
+				label="Wide"
+				says="Its true width."
+				unit={bench.unit}
+				value={width}
+				least={0.1}
+				onset={(v) => (width = v)}
+			/>
+			<NumberField
+				label="High"
+				says="Its true height."
+				unit={bench.unit}
+				value={height}
+				least={0.1}
+				onset={(v) => (height = v)}
+			/>
 		{/if}
 		{#if told}
 			<span class="quiet"
-				>one pixel off at the worst corner is <b data-fact="per-pixel"
-					>{formatLength(told.perPx, bench.unit)}</b
-				></span
+				>a pixel off at a corner is <b data-fact="per-pixel">{formatLength(told.perPx, bench.unit)}</b></span
 			>
 			{#if sizing.straightness !== undefined}
 				<span class="quiet"
-					>its edges are straight to <b data-fact="straightness"
+					>its edges straight to <b data-fact="straightness"
 						>{formatLength(sizing.straightness / told.scale, bench.unit)}</b
 					></span
 				>
@@ -72,13 +90,16 @@
 				data-act="straighten"
 				onclick={() =>
 					void bench.pictures.straighten(reference, rectangle.corners, rectangle.width, rectangle.height)}
-				>Straighten</button
+				aria-description="Takes the slant out, so that the sheet is a true rectangle of its size."
+				>Take the slant out</button
 			>
 		{:else}
 			<span class="trouble">These corners do not go round a rectangle. Pull them into place.</span>
 		{/if}
 	{/if}
-	<button class="word" onclick={() => (bench.pictures.sizing = undefined)}>enough</button>
+	<button class="word" onclick={() => (bench.pictures.sizing = undefined)} data-act="leave-sizing"
+		>Leave</button
+	>
 </div>
 
 <style>

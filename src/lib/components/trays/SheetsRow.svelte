@@ -36,6 +36,7 @@
 		<b>{sheet.name}</b>
 		<NumberField
 			label="Wide"
+			says="How wide the material is."
 			unit={bench.unit}
 			value={sheet.width}
 			least={1}
@@ -43,6 +44,7 @@
 		/>
 		<NumberField
 			label="High"
+			says="How high the material is."
 			unit={bench.unit}
 			value={sheet.height}
 			least={1}
@@ -50,6 +52,7 @@
 		/>
 		<NumberField
 			label="Margin"
+			says="How much of its border stays free."
 			unit={bench.unit}
 			value={sheet.margin}
 			least={0}

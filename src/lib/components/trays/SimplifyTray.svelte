@@ -14,14 +14,23 @@
 		<div class="settings">
 			<NumberField
 				label="May drift"
+				says="How far the line may move anywhere; or pick a bar in the chart."
 				unit={bench.unit}
 				value={operation.tolerance}
 				least={0.0005}
 				onset={set}
 			/>
 			<div>
-				<button class="word" onclick={() => set(operation.tolerance * 1.5)}>more</button>
-				<button class="word" onclick={() => set(operation.tolerance / 1.5)}>less</button>
+				<button
+					class="word"
+					onclick={() => set(operation.tolerance * 1.5)}
+					aria-description="Half as much drift again: fewer anchors.">more</button
+				>
+				<button
+					class="word"
+					onclick={() => set(operation.tolerance / 1.5)}
+					aria-description="Less drift: more anchors.">less</button
+				>
 			</div>
 			<p class="quiet">
 				{operation.outlines.length === 1
@@ -59,7 +68,7 @@
 		align-items: stretch;
 	}
 	.settings {
-		flex: 0 0 240px;
+		flex: 0 0 300px;
 		display: grid;
 		gap: 4px;
 		align-content: start;

@@ -1,13 +1,15 @@
 <script lang="ts">
 	import { start } from '$lib/stores/operations/starting';
-	import { Slider, Switch } from '@skeletonlabs/skeleton-svelte';
+	import { Slider } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { TraceOperation } from '$lib/stores/operations/trace-operation.svelte';
 	import { formatLength, formatNumber } from '$lib/core/units';
 	import { CHANNELS, type Channel } from '$lib/core/trace/picture';
 	import type { Way } from '$lib/core/trace/ways';
 	import Choice from '../parts/Choice.svelte';
+	import Groups from '../parts/Groups.svelte';
 	import NumberField from '../parts/NumberField.svelte';
+	import Toggle from '../parts/Toggle.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: TraceOperation } = $props();
@@ -21,24 +23,70 @@
 		Math.log2((operation.tolerance === 'auto' ? (result?.tolerance ?? 0.1) : operation.tolerance) * pxPerMm)
 	);
 	const others = $derived(bench.references.filter((r) => r.pxPerMm !== undefined && !r.hidden));
-	const WORDS: { value: Way; word: string }[] = [
-		{ value: 'tone', word: 'Tone' },
-		{ value: 'local-tone', word: 'Tone nearby' },
-		{ value: 'alpha', word: 'Transparency' },
-		{ value: 'colours', word: 'Flat colours' },
-		{ value: 'line-centre', word: 'Middle of lines' },
-		{ value: 'levels', word: 'Level lines' }
+	const WORDS: { value: Way; word: string; says: string }[] = [
+		{ value: 'tone', word: 'Tone', says: 'What is darker than one threshold is ink: for clean scans.' },
+		{
+			value: 'local-tone',
+			word: 'Tone nearby',
+			says: 'What is darker than its own surroundings is ink: for light that is not the same everywhere.'
+		},
+		{
+			value: 'alpha',
+			word: 'Transparency',
+			says: 'What is not transparent is ink: for pictures with a clear ground.'
+		},
+		{
+			value: 'colours',
+			word: 'Flat colours',
+			says: 'Each flat colour becomes pieces on a layer of its own.'
+		},
+		{
+			value: 'line-centre',
+			word: 'Middle of lines',
+			says: 'Drawn strokes become single lines along their middle.'
+		},
+		{
+			value: 'levels',
+			word: 'Level lines',
+			says: 'Lines of the same grey at equal distances: for stacked layers.'
+		}
 	];
 	const TONES: Way[] = ['tone', 'line-centre', 'levels'];
 	const SWITCHES: {
 		name: 'light' | 'evenLight' | 'denoise' | 'withBackground';
-		word: string;
+		on: string;
+		off: string;
+		says: string;
 		ways: Way[];
 	}[] = [
-		{ name: 'light', word: 'Light on dark', ways: ['tone', 'local-tone', 'line-centre'] },
-		{ name: 'evenLight', word: 'Even out the light', ways: TONES },
-		{ name: 'denoise', word: 'Less noise', ways: TONES },
-		{ name: 'withBackground', word: 'The ground too', ways: ['colours'] }
+		{
+			name: 'light',
+			on: 'light on dark',
+			off: 'dark on light',
+			says: 'Which of the two is the drawing: what is dark, or what is light.',
+			ways: ['tone', 'local-tone', 'line-centre']
+		},
+		{
+			name: 'evenLight',
+			on: 'shadows taken out',
+			off: 'shadows left in',
+			says: 'Takes slow changes of the light out before it looks for ink.',
+			ways: TONES
+		},
+		{
+			name: 'denoise',
+			on: 'noise taken out',
+			off: 'noise left in',
+			says: 'Takes single pixels and grain out; edges stay where they are.',
+			ways: TONES
+		},
+		{
+			name: 'withBackground',
+			on: 'the ground too',
+			off: 'without the ground',
+			says: 'Whether the colour that lies round everything becomes a piece as well.',
+			ways: ['colours']
+		}
 	];
 	const CHANNEL_WORDS: Record<Channel, string> = {
 		lightness: 'its lightness',
@@ -50,18 +98,42 @@
 	const NUMBERS: {
 		name: 'black' | 'white' | 'blur' | 'faint';
 		label: string;
+		says: string;
 		suffix?: string;
 		least: number;
 		most: number;
 		digits: number;
 		placeholder?: string;
 	}[] = [
-		{ name: 'black', label: 'Black from', least: 0, most: 254, digits: 0 },
-		{ name: 'white', label: 'White from', least: 1, most: 255, digits: 0 },
-		{ name: 'blur', label: 'Blur', suffix: ' px', least: 0, most: 4, digits: 1 },
+		{
+			name: 'black',
+			label: 'Black from',
+			says: 'Tones up to this one are taken as black (0 to 255).',
+			least: 0,
+			most: 254,
+			digits: 0
+		},
+		{
+			name: 'white',
+			label: 'White from',
+			says: 'Tones from this one on are taken as white (0 to 255).',
+			least: 1,
+			most: 255,
+			digits: 0
+		},
+		{
+			name: 'blur',
+			label: 'Blur',
+			says: 'Softens the picture by so many pixels before it is traced.',
+			suffix: ' px',
+			least: 0,
+			most: 4,
+			digits: 1
+		},
 		{
 			name: 'faint',
-			label: 'Ink that hangs on counts up to',
+			label: 'Faint ink up to',
+			says: 'Fainter ink counts too, where it hangs on to darker ink.',
 			least: 0,
 			most: 255,
 			digits: 0,
@@ -70,25 +142,237 @@
 	];
 	/** px^2: what is smaller than this may be the grain of paper. */
 	const SPECK_PX = 64;
-	let preparing = $state(false);
 	function unprepared(): void {
 		Object.assign(operation, { black: 0, white: 255, blur: 0, faint: undefined, channel: 'lightness' });
 		operation.evenLight = operation.denoise = false;
 		operation.change(0);
 	}
+	const groups = $derived([
+		{ value: 'main', word: 'Ink and anchors', content: main },
+		...(operation.way === 'colours' ? [] : [{ value: 'prepare', word: 'Prepare', content: prepare }]),
+		{ value: 'finer', word: 'Finer', content: finer }
+	]);
 	const plain = (n: number, word: string) => `${n} ${n === 1 ? word : word + 's'}`;
 </script>
+
+{#snippet main()}
+	{#if operation.way === 'colours'}
+		<NumberField
+			label="Flat colours"
+			says="How many flat colours the picture has, its paper counted."
+			kind="number"
+			digits={0}
+			width={7}
+			placeholder="by itself"
+			value={operation.colours === 'auto' ? undefined : operation.colours}
+			least={2}
+			most={64}
+			onset={(v) => operation.set({ colours: Math.round(v) })}
+		/>
+		<button
+			class="word"
+			disabled={operation.colours === 'auto'}
+			aria-description="Lets the picture say how many colours it has."
+			onclick={() => operation.set({ colours: 'auto' })}>found by itself</button
+		>
+		{#if result?.fills}
+			<span class="dyes" data-fact="colours">
+				{#each [...new Set(result.fills)] as fill (fill)}<i style:background={fill}></i>{/each}
+			</span>
+		{/if}
+	{:else if operation.way === 'levels'}
+		<NumberField
+			label="Levels"
+			says="How many greys lie between black and white."
+			kind="number"
+			digits={0}
+			width={4}
+			value={operation.levels}
+			least={1}
+			most={64}
+			onset={(v) => operation.set({ levels: Math.round(v) })}
+		/>
+	{:else}
+		<Slider
+			class="slider"
+			value={[threshold]}
+			min={1}
+			max={254}
+			step={1}
+			aria-description="Darker than this is ink: farther right takes fainter ink too."
+			onValueChange={(d) => operation.set({ threshold: d.value[0] }, 15)}
+		>
+			<Slider.Label>Ink</Slider.Label>
+			<Slider.Control>
+				<Slider.Track><Slider.Range /></Slider.Track>
+				<Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb>
+			</Slider.Control>
+		</Slider>
+		<NumberField
+			label="Tone"
+			labelHidden
+			says="The tone below which all is ink, 0 to 255."
+			kind="number"
+			digits={0}
+			width={4}
+			value={Math.round(threshold)}
+			least={0}
+			most={255}
+			onset={(v) => operation.set({ threshold: v })}
+		/>
+		<button
+			class="word"
+			disabled={operation.threshold === 'auto'}
+			aria-description="Lets the picture say which tones are ink."
+			onclick={() => operation.set({ threshold: 'auto' })}>found by itself</button
+		>
+	{/if}
+	<Slider
+		class="slider"
+		value={[closeness]}
+		min={-4}
+		max={4}
+		step={0.05}
+		aria-description="Left: nearer to the picture's edge. Right: fewer anchors."
+		onValueChange={(d) => operation.set({ tolerance: Math.pow(2, d.value[0]) / pxPerMm }, 15)}
+	>
+		<Slider.Label>True ↔ few anchors</Slider.Label>
+		<Slider.Control>
+			<Slider.Track><Slider.Range /></Slider.Track>
+			<Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb>
+		</Slider.Control>
+	</Slider>
+	<NumberField
+		label="Within"
+		labelHidden
+		says="How far the outline may lie from the picture's edge."
+		unit={bench.unit}
+		width={9}
+		value={operation.tolerance === 'auto' ? result?.tolerance : operation.tolerance}
+		least={0.0001}
+		onset={(v) => operation.set({ tolerance: v })}
+	/>
+	<button
+		class="word"
+		disabled={operation.tolerance === 'auto'}
+		aria-description="As close as the sharpness of the picture allows."
+		onclick={() => operation.set({ tolerance: 'auto' })}>from the picture</button
+	>
+{/snippet}
+
+{#snippet prepare()}
+	{#if operation.way !== 'alpha'}
+		<label class="which" aria-description="Which light of the picture is looked at for its tones."
+			><span class="quiet">Tones of</span>
+			<select
+				value={operation.channel}
+				data-act="channel"
+				onchange={(e) => operation.set({ channel: e.currentTarget.value as Channel, threshold: 'auto' })}
+			>
+				{#each CHANNELS as channel (channel)}<option value={channel}>{CHANNEL_WORDS[channel]}</option>{/each}
+			</select></label
+		>
+	{/if}
+	{#each NUMBERS as { name, label, says, suffix, least, most, digits, placeholder } (name)}
+		<NumberField
+			{label}
+			{says}
+			kind="number"
+			{suffix}
+			{digits}
+			width={5}
+			{least}
+			{most}
+			placeholder={placeholder ?? ''}
+			value={operation[name]}
+			onset={(v) => operation.set({ [name]: v })}
+		/>
+	{/each}
+	<button class="word" onclick={unprepared} aria-description="Takes all preparing back." data-act="unprepared"
+		>as it is</button
+	>
+{/snippet}
+
+{#snippet finer()}
+	{#each SWITCHES as { name, on, off, says, ways } (name)}
+		{#if ways.includes(operation.way)}
+			<Toggle
+				{on}
+				{off}
+				{says}
+				act={name}
+				checked={operation[name]}
+				onset={(checked) => operation.set({ [name]: checked })}
+			/>
+		{/if}
+	{/each}
+	{#if operation.way !== 'colours' && operation.way !== 'line-centre'}
+		<Toggle
+			on="tips that touch are one"
+			off="tips that touch are apart"
+			says="Whether ink that touches only at a tip, corner to corner of pixels, is one piece."
+			act="diagonal"
+			checked={operation.diagonal === 'join'}
+			onset={(checked) => operation.set({ diagonal: checked ? 'join' : 'part' })}
+		/>
+	{/if}
+	<NumberField
+		label="Corner from"
+		says="Sharper turns than this stay corners; gentler ones become curves."
+		kind="number"
+		suffix="°"
+		digits={0}
+		width={4}
+		value={operation.cornerAngle}
+		least={5}
+		most={170}
+		onset={(v) => operation.set({ cornerAngle: v })}
+	/>
+	<NumberField
+		label="No specks below"
+		says="Pieces and holes smaller than this area are left out."
+		kind="number"
+		suffix=" mm²"
+		width={9}
+		placeholder="by itself"
+		value={operation.leastArea === 'auto' ? undefined : operation.leastArea}
+		least={0}
+		onset={(v) => operation.set({ leastArea: v })}
+	/>
+{/snippet}
+
+{#snippet grain()}
+	{#if operation.problem?.code === 'grain'}
+		<span data-testid="grain">
+			{#if operation.threshold !== 'auto'}
+				<button class="word" onclick={() => operation.set({ threshold: 'auto' })} data-act="mend-grain"
+					>Find the threshold by itself</button
+				>
+			{:else}
+				<button
+					class="word"
+					onclick={() => operation.set({ leastArea: SPECK_PX / (pxPerMm * pxPerMm) })}
+					data-act="mend-grain">Leave out what is small</button
+				>
+			{/if}
+			<button class="word" onclick={() => operation.set({ grain: true })} data-act="take-grain"
+				>Follow it all the same</button
+			>
+		</span>
+	{/if}
+{/snippet}
 
 <div class="rows">
 	<div class="row">
 		<Choice
 			label="By what"
+			says="By what the picture's ink is found."
 			value={operation.way}
 			items={WORDS}
 			onpick={(v) => operation.set({ way: v as Way, threshold: 'auto' })}
 		/>
 		{#if others.length > 1}
-			<label class="which"
+			<label class="which" aria-description="Which of the pictures is traced."
 				><span class="quiet">of</span>
 				<select
 					value={operation.reference.id}
@@ -107,213 +391,17 @@
 				>the whole picture again</button
 			>
 		{/if}
-		<button class="word" aria-expanded={preparing} onclick={() => (preparing = !preparing)} data-act="prepare"
-			>{preparing ? 'less' : 'prepare the picture'}</button
-		>
-	</div>
-	{#if preparing && operation.way !== 'colours'}
-		<div class="row prepare">
-			{#if operation.way !== 'alpha'}
-				<label class="which"
-					><span class="quiet">Tones of</span>
-					<select
-						value={operation.channel}
-						data-act="channel"
-						onchange={(e) => operation.set({ channel: e.currentTarget.value as Channel, threshold: 'auto' })}
-					>
-						{#each CHANNELS as channel (channel)}<option value={channel}>{CHANNEL_WORDS[channel]}</option
-							>{/each}
-					</select></label
-				>
-			{/if}
-			{#each NUMBERS as { name, label, suffix, least, most, digits, placeholder } (name)}
-				<NumberField
-					{label}
-					kind="number"
-					{suffix}
-					{digits}
-					width={5}
-					{least}
-					{most}
-					placeholder={placeholder ?? ''}
-					value={operation[name]}
-					onset={(v) => operation.set({ [name]: v })}
-				/>
-			{/each}
-			<button class="word" onclick={unprepared} data-act="unprepared">as it is</button>
-		</div>
-	{/if}
-	<div class="row">
-		{#if operation.way === 'colours'}
-			<NumberField
-				label="Flat colours, paper counted"
-				kind="number"
-				digits={0}
-				width={4}
-				placeholder="by itself"
-				value={operation.colours === 'auto' ? undefined : operation.colours}
-				least={2}
-				most={64}
-				onset={(v) => operation.set({ colours: Math.round(v) })}
-			/>
-			<button
-				class="word"
-				disabled={operation.colours === 'auto'}
-				onclick={() => operation.set({ colours: 'auto' })}>found by itself</button
-			>
-			{#if result?.fills}
-				<span class="dyes" data-fact="colours">
-					{#each [...new Set(result.fills)] as fill (fill)}<i style:background={fill} title={fill}></i>{/each}
-				</span>
-			{/if}
-		{:else if operation.way === 'levels'}
-			<NumberField
-				label="Levels"
-				kind="number"
-				digits={0}
-				width={4}
-				value={operation.levels}
-				least={1}
-				most={64}
-				onset={(v) => operation.set({ levels: Math.round(v) })}
-			/>
-		{:else}
-			<Slider
-				class="slider"
-				value={[threshold]}
-				min={1}
-				max={254}
-				step={1}
-				onValueChange={(d) => operation.set({ threshold: d.value[0] }, 15)}
-			>
-				<Slider.Label>Darker than this is ink</Slider.Label>
-				<Slider.Control>
-					<Slider.Track><Slider.Range /></Slider.Track>
-					<Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb>
-				</Slider.Control>
-			</Slider>
-			<NumberField
-				label="Tone"
-				labelHidden
-				kind="number"
-				digits={0}
-				width={4}
-				value={Math.round(threshold)}
-				least={0}
-				most={255}
-				onset={(v) => operation.set({ threshold: v })}
-			/>
-			<button
-				class="word"
-				disabled={operation.threshold === 'auto'}
-				onclick={() => operation.set({ threshold: 'auto' })}>found by itself</button
-			>
-		{/if}
-		{#each SWITCHES as { name, word, ways } (name)}
-			{#if ways.includes(operation.way)}
-				<Switch
-					class="switch"
-					checked={operation[name]}
-					onCheckedChange={(d) => operation.set({ [name]: d.checked })}
-				>
-					<Switch.Control><Switch.Thumb /></Switch.Control>
-					<Switch.Label>{word}</Switch.Label>
-					<Switch.HiddenInput />
-				</Switch>
-			{/if}
-		{/each}
-		<Switch
-			class="switch"
+		<Toggle
+			on="as the tracer sees it"
+			off="the picture itself"
+			says="Shows the picture as it is prepared, half beside the picture itself."
+			act="seen"
 			checked={operation.seeing}
-			onCheckedChange={(d) => operation.showSeen(d.checked)}
-			data-act="seen"
-		>
-			<Switch.Control><Switch.Thumb /></Switch.Control>
-			<Switch.Label>Show what is traced</Switch.Label>
-			<Switch.HiddenInput />
-		</Switch>
+			onset={(checked) => operation.showSeen(checked)}
+		/>
 	</div>
-	<div class="row">
-		<Slider
-			class="slider"
-			value={[closeness]}
-			min={-4}
-			max={4}
-			step={0.05}
-			onValueChange={(d) => operation.set({ tolerance: Math.pow(2, d.value[0]) / pxPerMm }, 15)}
-		>
-			<Slider.Label>Closer to the edge ↔ fewer anchors</Slider.Label>
-			<Slider.Control>
-				<Slider.Track><Slider.Range /></Slider.Track>
-				<Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb>
-			</Slider.Control>
-		</Slider>
-		<NumberField
-			label="Within"
-			labelHidden
-			unit={bench.unit}
-			value={operation.tolerance === 'auto' ? result?.tolerance : operation.tolerance}
-			least={0.0001}
-			onset={(v) => operation.set({ tolerance: v })}
-		/>
-		<button
-			class="word"
-			disabled={operation.tolerance === 'auto'}
-			onclick={() => operation.set({ tolerance: 'auto' })}>from the picture</button
-		>
-		<NumberField
-			label="Corner from"
-			kind="number"
-			suffix="°"
-			digits={0}
-			width={4}
-			value={operation.cornerAngle}
-			least={5}
-			most={170}
-			onset={(v) => operation.set({ cornerAngle: v })}
-		/>
-		<NumberField
-			label="No specks below"
-			kind="number"
-			suffix=" mm²"
-			width={9}
-			placeholder="by itself"
-			value={operation.leastArea === 'auto' ? undefined : operation.leastArea}
-			least={0}
-			onset={(v) => operation.set({ leastArea: v })}
-		/>
-		{#if operation.way !== 'colours' && operation.way !== 'line-centre'}
-			<Switch
-				class="switch"
-				checked={operation.diagonal === 'join'}
-				onCheckedChange={(d) => operation.set({ diagonal: d.checked ? 'join' : 'part' })}
-				data-act="diagonal"
-			>
-				<Switch.Control><Switch.Thumb /></Switch.Control>
-				<Switch.Label>Ink that touches at a tip is one</Switch.Label>
-				<Switch.HiddenInput />
-			</Switch>
-		{/if}
-	</div>
-	{#if operation.problem?.code === 'grain'}
-		<div class="row" data-testid="grain">
-			{#if operation.threshold !== 'auto'}
-				<button class="word strong" onclick={() => operation.set({ threshold: 'auto' })} data-act="mend-grain"
-					>Find the threshold by itself</button
-				>
-			{:else}
-				<button
-					class="word strong"
-					onclick={() => operation.set({ leastArea: SPECK_PX / (pxPerMm * pxPerMm) })}
-					data-act="mend-grain">Leave out what is small</button
-				>
-			{/if}
-			<button class="word" onclick={() => operation.set({ grain: true })} data-act="take-grain"
-				>Follow it all the same</button
-			>
-		</div>
-	{/if}
-	<OperationStrip {bench} keepWord="Keep the outlines">
+	<Groups {groups} label="Settings of the trace" />
+	<OperationStrip {bench} keepWord="Keep the outlines" mends={grain}>
 		{#snippet facts()}
 			{#if result}
 				<span
@@ -339,7 +427,7 @@
 					>{/if}
 				{#if result.ground && operation.way === 'colours'}
 					<span class="quiet" data-fact="ground"
-						>the ground <i class="dye" style:background={result.ground} title={result.ground}></i> is left out</span
+						>the ground <i class="dye" style:background={result.ground}></i> is left out</span
 					>
 					<button class="word" onclick={() => operation.set({ withBackground: true })} data-act="take-ground"
 						>take it too</button
@@ -352,9 +440,6 @@
 </div>
 
 <style>
-	.rows {
-		width: min(880px, calc(100vw - 40px));
-	}
 	.which {
 		display: inline-flex;
 		gap: 6px;
@@ -365,7 +450,8 @@
 		border-bottom: 1.5px dotted var(--slip-edge);
 		background: transparent;
 		font: inherit;
-		padding: 2px 4px;
+		padding: 1px 4px;
+		max-width: 150px;
 	}
 	.dyes {
 		display: inline-flex;
@@ -377,9 +463,5 @@
 		width: 14px;
 		height: 14px;
 		border: 1px solid var(--slip-edge);
-	}
-	.row :global(.slider) {
-		flex: 1 1 210px;
-		max-width: 270px;
 	}
 </style>

@@ -7,10 +7,13 @@ import AllowanceTray from './AllowanceTray.svelte';
 import BridgeTray from './BridgeTray.svelte';
 import CombineTray from './CombineTray.svelte';
 import CornerTray from './CornerTray.svelte';
+import CornerBetweenTray from './CornerBetweenTray.svelte';
+import ExtendTray from './ExtendTray.svelte';
 import FairTray from './FairTray.svelte';
 import JoinTray from './JoinTray.svelte';
 import MeetTray from './MeetTray.svelte';
 import OffsetTray from './OffsetTray.svelte';
+import PartTray from './PartTray.svelte';
 import PlaceTray from './PlaceTray.svelte';
 import SimplifyTray from './SimplifyTray.svelte';
 import TraceTray from './TraceTray.svelte';
@@ -30,7 +33,10 @@ const TRAYS = {
 	corner: CornerTray,
 	meet: MeetTray,
 	bridge: BridgeTray,
-	place: PlaceTray
+	place: PlaceTray,
+	extend: ExtendTray,
+	part: PartTray,
+	'corner-between': CornerBetweenTray
 } satisfies Record<OperationKind, unknown>;
 
 /** The tray of an operation that lies on the bench. */

@@ -104,7 +104,8 @@ export interface Sheet {
 	readonly margin: number;
 }
 
-export type LengthUnit = 'mm' | 'cm' | 'in' | 'ft';
+/** `in/64`: inches, shown as fractions. */
+export type LengthUnit = 'mm' | 'cm' | 'in' | 'in/64' | 'ft';
 
 export interface Settings {
 	readonly type: 'settings';

@@ -2,7 +2,7 @@
 import Flatbush from 'flatbush';
 import { pathBox } from './measure';
 import { STRIDE, type Path } from './path';
-import { emptyBox, growBox, nearestOn, type Box } from './segment';
+import { emptyBox, growBox, nearestOn, pointAt, type Box } from './segment';
 
 const segmentIndex = new WeakMap<Path, Flatbush>();
 
@@ -46,6 +46,27 @@ export function boxOf(path: Path): Box {
 	let box = boxes.get(path);
 	if (!box) boxes.set(path, (box = pathBox(path)));
 	return box;
+}
+
+/** Whether some of a path's line lies in a box; its inside does not count. Told by the boxes of quarters of its segments. */
+export function crossesBox(path: Path, box: Box): boolean {
+	const own = boxOf(path);
+	if (own.x1 < box.x0 || own.x0 > box.x1 || own.y1 < box.y0 || own.y0 > box.y1) return false;
+	for (let i = 0; i < path.types.length; i++) {
+		let last = pointAt(path.types[i], path.segs, STRIDE * i, 0);
+		for (let k = 1; k <= 4; k++) {
+			const p = pointAt(path.types[i], path.segs, STRIDE * i, k / 4);
+			if (
+				Math.max(p.x, last.x) >= box.x0 &&
+				Math.min(p.x, last.x) <= box.x1 &&
+				Math.max(p.y, last.y) >= box.y0 &&
+				Math.min(p.y, last.y) <= box.y1
+			)
+				return true;
+			last = p;
+		}
+	}
+	return false;
 }
 
 /** An index over the boxes of many paths. */

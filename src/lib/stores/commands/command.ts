@@ -12,10 +12,16 @@ export interface Command {
 	readonly also: string;
 	/** As for the key handler; shown to the person too. */
 	readonly key?: string;
+	/** The browser answers the key itself, and tells us. */
+	readonly isBrowsers?: boolean;
 	/** Where the tray offers it. */
 	readonly station?: Station;
+	/** Where a station has many tools: which of its groups, by a word. */
+	readonly group?: string;
 	/** The small drawing on it. */
 	readonly drawing?: string;
+	/** What comes nearest, by id, where it is not here. */
+	readonly nearest?: readonly string[];
 	/** Why it cannot be used just now; undefined where it can. */
 	why(bench: Bench): string | undefined;
 	run(bench: Bench): void;

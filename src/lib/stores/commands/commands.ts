@@ -1,5 +1,6 @@
 /** Everything that can be asked for: its word, other words for it, its key, and why it cannot be used just now. */
 import { start, startSimplify } from '../operations/starting';
+import type { Way } from '../../core/trace/ways';
 import type { Bench } from '../bench.svelte';
 import {
 	insertAnchors,
@@ -8,20 +9,16 @@ import {
 	straightenSegments,
 	curveSegments
 } from '../../core/document/edits/anchors';
-import {
-	ANCHOR_KINDS,
-	sourceLine,
-	flipped,
-	type AnchorKind,
-	type Outline
-} from '../../core/document/outline';
-import { closeOutline } from '../../core/document/edits/structure';
+import { ANCHOR_KINDS, sourceLine, type AnchorKind, type Outline } from '../../core/document/outline';
 import { recordsOf } from '../../core/document/drawing';
 import { shownMarks } from '../../core/document/output';
 import { HAND_COMMANDS } from './hand-commands';
+import { COPY_COMMANDS } from './copy-commands';
+import { GO_COMMANDS } from './go-commands';
+import { LATER_COMMANDS } from './later-commands';
 import { LOOK_COMMANDS } from './look-commands';
+import { STRUCTURE_COMMANDS } from './structure-commands';
 import { isMendable } from '../../core/check/mend-all';
-import { CombineOperation } from '../operations/combine-operation.svelte';
 import { needsAnchors, needsEntered, needsOutlines, needsSegment, type Command } from './command';
 
 export type { Command } from './command';
@@ -95,29 +92,40 @@ function segmentsMeant({ selection }: Bench, outline: Outline): number[] {
 	return all.filter((i) => anchors.has(outline.anchors[i]) && anchors.has(outline.anchors[(i + 1) % n]));
 }
 
+const needsTraced = (b: Bench) => (b.references.length === 0 ? 'Bring in a picture first.' : undefined);
+/** Traces the first picture that is seen and has its true size. */
+function startTrace(b: Bench, way?: Way): void {
+	const reference = b.references.find((r) => r.pxPerMm !== undefined && !r.hidden) ?? b.references[0];
+	if (reference.pxPerMm === undefined) {
+		b.station = 'size';
+		b.trayOpen = true;
+		b.tell('Give the picture its true size first.', 'trouble');
+	} else start(b, 'trace', reference, way);
+}
+
+/** Changes what is selected in one named step. */
+const putSelected = (b: Bench, name: string, changed: (o: Outline) => Outline) =>
+	b.commit(name, { put: b.selection.selectedOutlines.map(changed) });
+const needsSelected = (b: Bench) =>
+	b.selection.selectedOutlines.length ? undefined : 'Select an outline first.';
+
 export const COMMANDS: readonly Command[] = [
 	{
 		id: 'trace',
 		word: 'Trace',
 		line: 'Get closed outlines from the picture.',
-		also: 'vectorise outline follow edge scan',
+		also: 'trace, vectorise, vectorize, auto outline, convert picture, picture to outline, outline, follow, edge, scan',
 		key: 't',
 		station: 'trace',
 		drawing: 'trace',
-		why: (b) => (b.references.length === 0 ? 'Bring in a picture first.' : undefined),
-		run: (b) => {
-			const reference = b.references.find((r) => r.pxPerMm !== undefined && !r.hidden) ?? b.references[0];
-			if (reference.pxPerMm === undefined) {
-				b.station = 'size';
-				b.tell('Give the picture its true size first.', 'trouble');
-			} else start(b, 'trace', reference);
-		}
+		why: needsTraced,
+		run: (b) => startTrace(b)
 	},
 	{
 		id: 'enter',
 		word: 'Enter',
 		line: 'Edit the anchors of the selected outline.',
-		also: 'edit points nodes open into',
+		also: 'edit, points, nodes, open, into',
 		key: 'e',
 		station: 'mend',
 		drawing: 'enter',
@@ -126,10 +134,26 @@ export const COMMANDS: readonly Command[] = [
 		run: (b) => (b.selection.enteredOutline ? b.leave() : b.enter(...b.selection.selected))
 	},
 	{
+		id: 'trace-colours',
+		word: 'Trace by colours',
+		line: 'Each flat colour of the picture becomes pieces on a layer of its own.',
+		also: 'colour, color, colours, flat colours, posterise, by colour',
+		why: needsTraced,
+		run: (b) => startTrace(b, 'colours')
+	},
+	{
+		id: 'trace-tone',
+		word: 'Trace by tone',
+		line: 'What is darker than one threshold is ink.',
+		also: 'threshold, black and white, tone, brightness, ink, dark',
+		why: needsTraced,
+		run: (b) => startTrace(b, 'tone')
+	},
+	{
 		id: 'simplify',
 		word: 'Simplify',
 		line: 'Fewest anchors within a drift you allow.',
-		also: 'reduce fewer points smooth clean jagged thin out',
+		also: 'simplify, reduce, fewer, fewer points, too many points, lighter, heavy file, slow, thin out, less points, optimise, decimate, points, smooth, clean, jagged, thin, out',
 		key: 'd',
 		station: 'mend',
 		drawing: 'simplify',
@@ -140,7 +164,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'next-knot',
 		word: 'Next knot',
 		line: 'Go to the next thing that stops the cut.',
-		also: 'problem error fault check mend open crossing',
+		also: 'problems, check, errors, faults, ready, fault, doubled, overlap lines, cut twice, crumbs, stray, problem, next problem, crossing, error, mend, open',
 		key: 'f',
 		station: 'mend',
 		drawing: 'knot',
@@ -151,7 +175,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'mend-all',
 		word: 'Mend all',
 		line: 'Mend everything of which it is clear how.',
-		also: 'fix repair clean up',
+		also: 'repair, heal, fix problems, mend, fix, clean up, doubled, crumbs, stray, overlap lines, clean, up',
 		station: 'mend',
 		drawing: 'mendall',
 		why: (b) =>
@@ -164,7 +188,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'add-half',
 		word: 'Half way',
 		line: 'A new anchor in the middle of what is picked; the shape stays.',
-		also: 'add insert anchor point middle',
+		also: 'half way, middle, midpoint, centre point, insert middle, add, insert, anchor, point',
 		key: 'a',
 		station: 'mend',
 		drawing: 'half',
@@ -173,9 +197,9 @@ export const COMMANDS: readonly Command[] = [
 	},
 	{
 		id: 'add-evenly',
-		word: 'Several evenly',
+		word: 'Several, spread',
 		line: 'As many new anchors as were last asked for (three at first), evenly along what is picked.',
-		also: 'add insert three several divide evenly',
+		also: 'several, subdivide, more points, even points, spread, evenly, divide evenly, insert several, add, insert, three, divide',
 		why: needsEntered,
 		run: (b) => addOnSegments(b, `Add ${b.evenly} anchors evenly`, { evenly: b.evenly })
 	},
@@ -183,7 +207,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'add-extremes',
 		word: 'At extremes',
 		line: 'New anchors where the line runs level or plumb.',
-		also: 'add insert extreme top bottom',
+		also: 'add, insert, extreme, top, bottom',
 		why: needsEntered,
 		run: (b) => addOnSegments(b, 'Add anchors at extremes', 'extremes')
 	},
@@ -191,7 +215,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'add-inflections',
 		word: 'At inflections',
 		line: 'New anchors where the line bends over to the other side.',
-		also: 'add insert inflection turn',
+		also: 'add, insert, inflection, turn',
 		why: needsEntered,
 		run: (b) => addOnSegments(b, 'Add anchors at inflections', 'inflections')
 	},
@@ -199,7 +223,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'delete',
 		word: 'Delete',
 		line: 'Take the selected out; the line runs smoothly through.',
-		also: 'remove erase take away',
+		also: 'remove, delete, erase, rub out, take away, clear, take, away',
 		key: 'x',
 		station: 'mend',
 		drawing: 'delete',
@@ -218,12 +242,14 @@ export const COMMANDS: readonly Command[] = [
 		}
 	},
 	...HAND_COMMANDS,
+	...STRUCTURE_COMMANDS,
+	...COPY_COMMANDS,
 	...LOOK_COMMANDS,
 	{
 		id: 'delete-straight',
 		word: 'Delete, straight across',
 		line: 'The neighbours are connected straight: a square loses a corner and is a triangle.',
-		also: 'remove straight triangle',
+		also: 'straight, triangle, remove anchor',
 		why: needsAnchors,
 		run: (b) => b.removeAnchors('straight')
 	},
@@ -231,7 +257,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'delete-kept',
 		word: 'Delete, keep the shape',
 		line: 'One curve takes over and keeps the shape as well as it can.',
-		also: 'remove keep shape',
+		also: 'keep, shape, remove anchor',
 		why: needsAnchors,
 		run: (b) => b.removeAnchors('kept')
 	},
@@ -239,83 +265,34 @@ export const COMMANDS: readonly Command[] = [
 		id: `kind-${kind}`,
 		word: kind[0].toUpperCase() + kind.slice(1),
 		line: kindLines[kind],
-		also: 'anchor kind type handle',
+		also: 'anchor, kind, type, handle',
 		key: kindKeys[kind],
 		why: needsAnchors,
 		run: (b) => b.change(`Make ${kind}`, (o, ids) => setKind(o, ids, kind))
 	})),
 	{
 		id: 'straighten',
-		word: 'Straighten',
+		word: 'Make straight',
 		line: 'The picked stretch becomes straight.',
-		also: 'line straight',
+		also: 'straight, straighten, flatten, straight line, line',
 		key: 'i',
 		why: needsSegment,
-		run: (b) => b.changeInHand('Straighten', (o) => straightenSegments(o, b.selection.segmentIndexes()))
+		run: (b) => b.changeInHand('Make straight', (o) => straightenSegments(o, b.selection.segmentIndexes()))
 	},
 	{
 		id: 'curve',
 		word: 'Make a curve',
 		line: 'The picked stretch gets handles; its shape stays.',
-		also: 'bend curve handles',
+		also: 'curve, bend, make curved, curved, bezier, handles',
 		key: 'u',
 		why: needsSegment,
 		run: (b) => b.changeInHand('Make a curve', (o) => curveSegments(o, b.selection.segmentIndexes()))
 	},
 	{
-		id: 'close',
-		word: 'Close',
-		line: 'Joins the ends of an open outline; no anchor moves unless they nearly touch.',
-		also: 'join ends closed shut',
-		why: (b) =>
-			b.selection.selectedOutlines.some((o) => !o.closed) ? undefined : 'Select an open outline first.',
-		run: (b) =>
-			b.commit('Close', {
-				put: b.selection.selectedOutlines.filter((o) => !o.closed).map((o) => closeOutline(o))
-			})
-	},
-	{
-		id: 'swap-first',
-		word: 'Another first',
-		line: 'While the first is taken less the rest: another of the pieces is the first.',
-		also: 'swap order subtract minus which difference',
-		key: 'Shift+w',
-		why: (b) =>
-			b.operation instanceof CombineOperation && b.operation.op === 'difference'
-				? undefined
-				: 'Combine outlines first, and take the first less the rest.',
-		run: (b) => {
-			if (b.operation instanceof CombineOperation) b.operation.swap();
-		}
-	},
-	{
-		id: 'open-on-purpose',
-		word: 'Open on purpose',
-		line: 'What is selected is meant to stay open, which is no fault; or it is to be closed again.',
-		also: 'stays open line stroke intention unclosed allowed',
-		why: (b) =>
-			b.selection.selectedOutlines.some((o) => !o.closed) ? undefined : 'Select an open outline first.',
-		run: (b) => {
-			const open = b.selection.selectedOutlines.filter((o) => !o.closed);
-			const purpose = open.some((o) => !o.openOnPurpose);
-			b.commit(purpose ? 'Open on purpose' : 'To be closed', {
-				put: open.map((o) => ({ ...o, openOnPurpose: purpose }))
-			});
-		}
-	},
-	{
-		id: 'flip',
-		word: 'Flip direction',
-		line: 'The outline is travelled the other way.',
-		also: 'reverse direction turn round',
-		why: (b) => (b.selection.selected.size ? undefined : 'Select an outline first.'),
-		run: (b) => b.commit('Flip direction', { put: b.selection.selectedOutlines.map(flipped) })
-	},
-	{
 		id: 'next-anchor',
 		word: 'Next along',
 		line: 'Select the next anchor along the line, or the next outline.',
-		also: 'step forward',
+		also: 'next point, next anchor, tab, next, forward, step',
 		key: 'n',
 		why: needsOutlines,
 		run: (b) => stepAnchor(b, 1)
@@ -324,100 +301,38 @@ export const COMMANDS: readonly Command[] = [
 		id: 'previous-anchor',
 		word: 'The one before',
 		line: 'Select the anchor before, or the outline before.',
-		also: 'previous step back',
+		also: 'previous, step, back',
 		key: 'b',
 		why: needsOutlines,
 		run: (b) => stepAnchor(b, -1)
 	},
 	{
-		id: 'combine',
-		word: 'Combine',
-		line: 'Two or more closed outlines made one: all, common, first less the rest.',
-		also: 'union unite weld subtract cut out intersect difference regions merge',
-		key: 'Shift+c',
-		station: 'build',
-		drawing: 'combine',
-		why: (b) =>
-			b.selection.selectedOutlines.filter((o) => o.closed).length >= 2
-				? undefined
-				: 'Select two or more closed outlines first.',
-		run: (b) => start(b, 'combine')
-	},
-	{
-		id: 'join',
-		word: 'Join ends',
-		line: 'Ends that lie near each other become one line.',
-		also: 'connect close gap loose lines bridge open',
-		key: 'Shift+j',
-		station: 'build',
-		drawing: 'join',
-		why: (b) => (b.outlines.some((o) => !o.closed) ? undefined : 'There is no open outline to join.'),
-		run: (b) => start(b, 'join')
-	},
-	{
-		id: 'trim',
-		word: 'Trim',
-		line: 'Take the picked stretch out, as far as the outlines that cross it.',
-		also: 'cut shorten remove crossing',
-		key: 'Shift+t',
-		station: 'build',
-		drawing: 'trim',
-		why: needsSegment,
-		run: (b) => start(b, 'trim')
-	},
-	{
-		id: 'break',
-		word: 'Break',
-		line: 'Cut the line at the selected anchors, or in the middle of the picked stretch.',
-		also: 'split cut open apart separate',
-		key: 'k',
-		station: 'build',
-		drawing: 'break',
-		why: (b) =>
-			needsEntered(b) ??
-			(b.selection.anchors.size || b.selection.segment !== undefined
-				? undefined
-				: 'Select an anchor or pick a stretch first.'),
-		run: (b) => b.breakHere()
-	},
-	{
-		id: 'corner',
-		word: 'Corner',
-		line: 'Round the selected corners with a radius, or cut them off.',
-		also: 'fillet chamfer round radius bevel',
-		key: 'Shift+r',
-		station: 'build',
-		drawing: 'corner',
-		why: needsAnchors,
-		run: (b) => start(b, 'corner')
-	},
-	{
 		id: 'offset',
 		word: 'Offset',
 		line: 'A new outline beside the drawn one: outside, inside, round a line or to one side.',
-		also: 'cut line kerf grow shrink parallel seam allowance inset outset',
+		also: 'offset, parallel, cut line, outline around, border, outset, inset, thicker, thinner, margin, width, thickness, band, line to outline, stroke, grow, shrink, bigger by, contour, beside, cut, line, kerf, seam, allowance',
 		key: 'o',
 		station: 'offset',
 		drawing: 'offset',
 		why: (b) => (b.outlines.length === 0 ? 'There is no outline yet.' : undefined),
-		run: (b) => start(b, 'offset')
+		run: (b) => void start(b, 'offset')
 	},
 	{
 		id: 'allowance',
 		word: 'Allowance',
 		line: 'A cut line outside of a piece, with a width for each edge; it follows the piece.',
-		also: 'seam hem width edge sew cloth margin turn',
+		also: 'allowance, seam, seam allowance, hem, sewing, sew, turn-in, edge width, width, edge, cloth, margin, turn',
 		key: 'Shift+o',
 		station: 'offset',
 		drawing: 'allowance',
 		why: (b) => (b.outlines.some((o) => o.closed) ? undefined : 'An allowance needs a closed outline.'),
-		run: (b) => start(b, 'allowance')
+		run: (b) => void start(b, 'allowance')
 	},
 	{
 		id: 'undo',
 		word: 'Undo',
 		line: 'Take the last step back.',
-		also: 'back revert',
+		also: 'undo, back, revert, history',
 		key: '$mod+z',
 		why: (b) => (b.canUndo ? undefined : 'There is nothing to undo.'),
 		run: (b) => b.undo()
@@ -426,7 +341,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'redo',
 		word: 'Redo',
 		line: 'Do it again.',
-		also: 'again forward',
+		also: 'redo, again, forward, history',
 		key: '$mod+Shift+z',
 		why: (b) => (b.canRedo ? undefined : 'There is nothing to do again.'),
 		run: (b) => b.redo()
@@ -435,7 +350,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'select-all',
 		word: 'Select all',
 		line: 'All anchors of the entered outline, or all outlines.',
-		also: 'everything',
+		also: 'select all, everything, all',
 		key: '$mod+a',
 		why: needsOutlines,
 		run: (b) => {
@@ -448,7 +363,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'fit',
 		word: 'See all',
 		line: 'The whole drawing in the window.',
-		also: 'fit zoom everything home',
+		also: 'zoom, fit, see all, whole, everything, home, overview',
 		key: 'h',
 		why: always,
 		run: (b) => b.fitAll()
@@ -457,7 +372,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'fit-selection',
 		word: 'See the selected',
 		line: 'What is selected fills the window.',
-		also: 'fit zoom selection',
+		also: 'fit, zoom, selection',
 		key: 'j',
 		why: (b) => (b.selection.selected.size ? undefined : 'Select something first.'),
 		run: (b) => b.fitSelection()
@@ -466,16 +381,16 @@ export const COMMANDS: readonly Command[] = [
 		id: 'actual',
 		word: 'Actual size',
 		line: 'A millimetre on the screen is a millimetre.',
-		also: 'true size 1:1 real zoom',
+		also: 'true, size, 1:1, real, zoom',
 		key: 'm',
 		why: always,
-		run: (b) => b.sight.actualSize()
+		run: (b) => (localStorage.getItem('screen-px-per-mm') ? b.sight.actualSize() : void (b.sheet = 'screen'))
 	},
 	{
 		id: 'zoom-in',
-		word: 'Closer',
-		line: 'Look closer.',
-		also: 'zoom in',
+		word: 'Nearer',
+		line: 'Look from nearer.',
+		also: 'closer, zoom, zoom in, nearer, magnify, in',
 		key: '+',
 		why: always,
 		run: (b) => b.sight.zoom(b.sight.size.widthPx / 2, b.sight.size.heightPx / 2, 1.5)
@@ -484,7 +399,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'zoom-out',
 		word: 'Farther',
 		line: 'Look from farther away.',
-		also: 'zoom out',
+		also: 'zoom, out',
 		key: '-',
 		why: always,
 		run: (b) => b.sight.zoom(b.sight.size.widthPx / 2, b.sight.size.heightPx / 2, 1 / 1.5)
@@ -493,7 +408,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'filled',
 		word: 'Filled view',
 		line: 'Pieces in flat colour, holes empty, open outlines unfilled.',
-		also: 'fill solid preview holes',
+		also: 'fill, filled, solid, hole, preview, holes, pieces',
 		key: 'g',
 		why: always,
 		run: (b) => void (b.filled = !b.filled)
@@ -502,7 +417,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'pictures',
 		word: 'Picture away',
 		line: 'Hide or show the pictures.',
-		also: 'hide reference image show',
+		also: 'hide, reference, image, show',
 		key: 'p',
 		why: (b) => (b.references.length ? undefined : 'There is no picture.'),
 		run: (b) => void (b.pictures.hidden = !b.pictures.hidden)
@@ -511,7 +426,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'grid',
 		word: 'Grid',
 		line: 'Show or hide the weave.',
-		also: 'lines graph',
+		also: 'grid, weave, squares, graph paper, guides, lines, graph',
 		key: 'y',
 		why: always,
 		run: (b) => void (b.grid = !b.grid)
@@ -520,7 +435,7 @@ export const COMMANDS: readonly Command[] = [
 		id: 'no-guides',
 		word: 'Remove guides',
 		line: 'Take all guides out of the drawing.',
-		also: 'guide line clear',
+		also: 'guide, line, clear',
 		why: (b) => (guideIds(b).length ? undefined : 'There is no guide. Pull one out of a ruler.'),
 		run: (b) => b.commit('Remove guides', { remove: guideIds(b) })
 	},
@@ -528,34 +443,66 @@ export const COMMANDS: readonly Command[] = [
 		id: 'rack',
 		word: 'Rack',
 		line: 'All outlines on a rail, heaviest first.',
-		also: 'list outlines layers objects',
+		also: 'layer, layers, list, objects, outlines, colour, color, show, list of outlines, purpose',
 		key: 'r',
 		why: always,
 		run: (b) => void (b.rackOpen = !b.rackOpen)
-	}
-];
-
-/** Commands that fit what was typed, the best first. */
-export function findCommands(text: string): Command[] {
-	const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-	if (words.length === 0) return [...COMMANDS];
-	const score = (command: Command): number => {
-		let sum = 0;
-		for (const w of words) {
-			const name = command.word.toLowerCase();
-			if (name.startsWith(w)) sum += 8;
-			else if (name.includes(w)) sum += 5;
-			else if (command.also.split(' ').some((a) => a.startsWith(w))) sum += 3;
-			else if (command.line.toLowerCase().includes(w)) sum += 1;
-			else return 0;
+	},
+	{
+		id: 'hide',
+		word: 'Hide',
+		line: 'What is selected is not seen and not cut; the rack shows it again.',
+		also: 'hide, show, invisible, visible, turn away',
+		why: needsSelected,
+		run: (b) => {
+			putSelected(b, 'Hide', (o) => ({ ...o, hidden: true }));
+			b.select([]);
+			b.tell('Hidden. The rack shows it again.');
 		}
-		return sum;
-	};
-	return COMMANDS.map((command) => ({ command, s: score(command) }))
-		.filter(({ s }) => s > 0)
-		.sort((a, b) => b.s - a.s)
-		.map(({ command }) => command);
-}
+	},
+	{
+		id: 'show-all',
+		word: 'Show all hidden',
+		line: 'Whatever is hidden is seen again.',
+		also: 'show, unhide, visible, hidden',
+		why: (b) => (b.outlines.some((o) => o.hidden) ? undefined : 'Nothing is hidden.'),
+		run: (b) =>
+			b.commit('Show all hidden', {
+				put: b.outlines.filter((o) => o.hidden).map((o) => ({ ...o, hidden: false }))
+			})
+	},
+	{
+		id: 'lock',
+		word: 'Tie fast',
+		line: 'What is selected cannot be moved or changed by mistake; or it is untied again.',
+		also: 'lock, fix, pin, unlock, tie, protect, untie',
+		why: needsSelected,
+		run: (b) => {
+			const locked = !b.selection.selectedOutlines.every((o) => o.locked);
+			putSelected(b, locked ? 'Tie fast' : 'Untie', (o) => ({ ...o, locked }));
+			b.tell(locked ? 'Tied fast. The rack unties it.' : 'Untied.');
+		}
+	},
+	{
+		id: 'rename',
+		word: 'Rename',
+		line: 'The name of what is selected is a field on its tag; that of the drawing stands above it.',
+		also: 'name, rename, title, label, call',
+		why: (b) =>
+			b.selection.selectedOutlines.length === 1 ? undefined : 'Select one outline: its tag has its name.',
+		run: (b) => void (b.wantsField = 'name')
+	},
+	{
+		id: 'add-anchor',
+		word: 'Add an anchor',
+		line: 'Double-click the line of an entered outline; pulled at once, it bends there.',
+		also: 'add point, insert, node, vertex, new anchor, add node, new point',
+		why: needsEntered,
+		run: (b) => addOnSegments(b, 'Add anchor half way', { evenly: 1 })
+	},
+	...GO_COMMANDS,
+	...LATER_COMMANDS
+];
 
 /** A key as a person reads it. */
 export function keyName(key: string): string {

@@ -13,6 +13,7 @@ import {
 	sharpenTip,
 	straightenStretch
 } from '../../core/document/edits/segments';
+import { lineUp, spread } from '../../core/document/edits/anchor-groups';
 import { anchorsBetween, edgeOf, inverted, ofKind } from '../../core/document/edits/selecting';
 import { toProblem } from '../../core/errors';
 import { MOVING_WAYS, type Bench, type MovingWay } from '../bench.svelte';
@@ -31,7 +32,8 @@ const MOVING_WORDS: Record<MovingWay, string> = {
 function draw(bench: Bench, kind: PenKind): void {
 	bench.dropOperation();
 	bench.leave();
-	bench.station = 'trace';
+	bench.station = 'draw';
+	bench.trayOpen = true;
 	bench.pen = new Pen(bench, kind);
 }
 
@@ -42,6 +44,38 @@ function selectedEnds(bench: Bench): [number, number] | undefined {
 	const span = [...anchorsBetween(outline, bench.selection.anchors)];
 	return span.length > 1 ? [span[0], span[span.length - 1]] : undefined;
 }
+
+const needsToPlace = (bench: Bench) =>
+	bench.selection.selected.size || bench.selection.picked.size ? undefined : 'Select an outline first.';
+
+/** Ways to what "Move and turn" does, each with the number that it asks for. */
+const PLACING: readonly { id: string; word: string; line: string; also: string; field: string }[] = [
+	{
+		id: 'turn',
+		word: 'Turn',
+		line: 'Turns what is selected by an angle, about any place.',
+		also: 'rotate, turn, spin, angle, tilt',
+		field: 'turn'
+	},
+	{
+		id: 'scale',
+		word: 'Scale',
+		line: 'Makes what is selected larger or smaller: by percent, or to a width or height.',
+		also: 'scale, resize, bigger, smaller, larger, size, percent, enlarge, shrink, stretch',
+		field: 'scale'
+	},
+	{
+		id: 'mirror',
+		word: 'Mirror',
+		line: 'Left and right, or top and bottom, change places.',
+		also: 'mirror, flip, reflect, left and right, mirrored copy',
+		field: 'mirror'
+	}
+];
+const WHERE = {
+	across: { least: 'left', middle: 'middle across', most: 'right' },
+	up: { least: 'bottom', middle: 'middle up', most: 'top' }
+} as const;
 
 const needsTwo = (bench: Bench) =>
 	needsEntered(bench) ??
@@ -62,7 +96,7 @@ const takeHandle = (side: Side, word: string, key: string): Command => ({
 	id: `handle-${side}`,
 	word,
 	line: 'The arrows move this handle of the selected anchor; once more, the anchor again.',
-	also: 'handle keyboard pull arrow grab',
+	also: 'handles, handle, tangent, direction of handle, keyboard, pull, grab',
 	key,
 	why: needsAnchors,
 	run: (b) => {
@@ -110,9 +144,9 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'draw-line',
 		word: 'Draw a line',
 		line: 'Anchor by anchor over the picture: click for a corner, press and pull for a smooth one.',
-		also: 'pen bezier outline new by hand',
+		also: 'line, draw, pen, polyline, path, bezier, new line, by hand, outline, new, by, hand',
 		key: 'l',
-		station: 'trace',
+		station: 'draw',
 		drawing: 'line',
 		why: () => undefined,
 		run: (b) => draw(b, 'line')
@@ -121,9 +155,9 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'draw-freehand',
 		word: 'Freehand',
 		line: 'A stroke of the hand becomes a line of few anchors.',
-		also: 'pencil sketch brush stroke draw',
+		also: 'freehand, sketch, brush, pencil, stroke, doodle, draw',
 		key: 'Shift+l',
-		station: 'trace',
+		station: 'draw',
 		drawing: 'freehand',
 		why: () => undefined,
 		run: (b) => draw(b, 'freehand')
@@ -132,18 +166,29 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'draw-shape',
 		word: 'Ready shape',
 		line: 'Rectangle, circle, ellipse, arc, polygon, star or slot; its sizes stay editable.',
-		also: 'square round hexagon triangle',
+		also: 'circle, ellipse, oval, rectangle, square, polygon, hexagon, star, slot, shape, round rectangle, triangle, box, round',
 		key: 'Shift+s',
-		station: 'trace',
+		station: 'draw',
 		drawing: 'shape',
 		why: () => undefined,
 		run: (b) => draw(b, 'rectangle')
 	},
 	{
+		id: 'mark',
+		word: 'Single points',
+		line: 'A click puts a point for a drill hole or a notch; its place can be typed on its tag.',
+		also: 'dot, drill, mark, drill hole, notch, point, punch mark',
+		key: 'Shift+.',
+		station: 'draw',
+		drawing: 'mark',
+		why: () => undefined,
+		run: (b) => draw(b, 'mark')
+	},
+	{
 		id: 'fair',
 		word: 'Fair',
 		line: 'A jagged line is smoothed within a drift; meant corners stay. Also: rebuild, arcs, straights.',
-		also: 'smooth even jagged noise rebuild arcs straights curve soften',
+		also: 'smooth, smoother, fair, even out, clean up, jagged, bumpy, wobbly, shaky, stairs, soften, rough, wavy, spline, through points, control points, degree, b-spline, rebuild, arcs, curve fit, even, noise, straights, curve',
 		key: 'Shift+f',
 		station: 'mend',
 		drawing: 'fair',
@@ -154,7 +199,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'fair-again',
 		word: 'Fair again',
 		line: 'Fairs what is selected as last time, at once.',
-		also: 'repeat smooth again',
+		also: 'repeat, smooth, again',
 		key: ';',
 		why: needsOutlines,
 		run: (b) => void fairAgain(b, 1)
@@ -163,7 +208,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'fair-stronger',
 		word: 'Fair again, stronger',
 		line: 'Fairs what is selected with half as much again of strength and drift, at once.',
-		also: 'repeat smooth stronger more',
+		also: 'repeat, smooth, stronger, more',
 		key: "'",
 		why: needsOutlines,
 		run: (b) => void fairAgain(b, 1.5)
@@ -172,9 +217,9 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'redraw',
 		word: 'Redraw',
 		line: 'A stroke from the line back to it replaces what lies between; from an open end it prolongs.',
-		also: 'freehand replace stretch stroke reshape',
+		also: 'freehand, replace, stretch, stroke, reshape',
 		key: 'Shift+d',
-		station: 'mend',
+		station: 'draw',
 		drawing: 'redraw',
 		why: needsOutlines,
 		run: (b) => {
@@ -184,20 +229,56 @@ export const HAND_COMMANDS: readonly Command[] = [
 	},
 	{
 		id: 'place',
-		word: 'Place',
-		line: 'Move, turn, scale, mirror or copy what is selected; by hand or by numbers.',
-		also: 'rotate resize size flip duplicate transform shift',
+		word: 'Move and turn',
+		line: 'Moves, turns, scales, mirrors or copies what is selected, or the picked anchors; by hand or by numbers.',
+		also: 'move, shift, position, place, transform, by an amount, coordinates',
 		key: 'Shift+p',
 		station: 'build',
+		group: 'longer, round, moved',
 		drawing: 'place',
-		why: (b) => (b.selection.selected.size ? undefined : 'Select an outline first.'),
-		run: (b) => start(b, 'place')
+		why: needsToPlace,
+		run: (b) => void start(b, 'place')
 	},
+	...PLACING.map(({ id, word, line, also, field }): Command => ({
+		id,
+		word,
+		line,
+		also,
+		why: needsToPlace,
+		run: (b) => {
+			if (start(b, 'place')) b.wantsField = field;
+		}
+	})),
+	...(['across', 'up'] as const).flatMap((axis) =>
+		(['least', 'middle', 'most'] as const).map((at): Command => {
+			const where = WHERE[axis][at];
+			return {
+				id: axis === 'across' && at === 'least' ? 'line-up' : `line-up-${axis}-${at}`,
+				word: `Line up: ${where}`,
+				line: `The picked anchors are brought to one line, ${where} of them.`,
+				also: `align, line up, ${where}, ${at === 'middle' ? 'centre, center, middle' : `${where} edge`}, line up anchors`,
+				why: needsTwo,
+				run: (b) => b.change(`Line up: ${where}`, (o, ids) => lineUp(o, ids, axis, at))
+			};
+		})
+	),
+	...(['across', 'up', 'along'] as const).map((way): Command => ({
+		id: way === 'across' ? 'spread' : `spread-${way}`,
+		word: way === 'along' ? 'Spread along the line' : `Spread ${way}`,
+		line:
+			way === 'along'
+				? 'The picked anchors slide along the line to equal distances; the shape stays.'
+				: `The picked anchors lie at equal distances ${way}, between the outermost of them.`,
+		also: 'distribute, space evenly, equal gaps, equal distances, spread, space out',
+		why: (b) =>
+			needsAnchors(b) ?? (b.selection.anchors.size > 2 ? undefined : 'Select three anchors or more.'),
+		run: (b) => b.change(`Spread ${way}`, (o, ids) => spread(o, ids, way))
+	})),
 	{
 		id: 'moving-way',
 		word: 'Ways to move',
 		line: 'Freely, along the side before or after, along their own line, or softly with the neighbourhood.',
-		also: 'constrain keep angle slide soft proportional drag lock hem',
+		also: 'constrain, keep, angle, slide, soft, proportional, drag, lock, hem',
 		key: 'z',
 		station: 'mend',
 		drawing: 'soft',
@@ -211,7 +292,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'arrow-step',
 		word: 'How far an arrow goes',
 		line: 'Shows, or puts away, how anchors move, how far an arrow moves them, and how many are put in evenly.',
-		also: 'nudge step settings arrow distance evenly number several',
+		also: 'nudge, step, settings, arrow, distance, evenly, number, several',
 		why: needsEntered,
 		run: (b) => void (b.tuning = !b.tuning)
 	},
@@ -219,7 +300,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'more-in-reach',
 		word: 'More in reach',
 		line: 'Puts anchors in within the reach of a soft pull; the shape stays.',
-		also: 'soft pull add anchors reach',
+		also: 'soft, pull, add, anchors, reach',
 		why: needsAnchors,
 		run: (b) => {
 			const [anchor] = b.selection.anchors;
@@ -230,7 +311,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'snap-picture',
 		word: "Snap to the picture's edge",
 		line: 'Dragged anchors catch on the edge in the picture, or no longer do.',
-		also: 'snap magnet catch gradient',
+		also: 'snap, magnet, catch, gradient',
 		why: (b) => (b.references.length ? undefined : 'There is no picture.'),
 		run: (b) => {
 			b.snapsToPicture = !b.snapsToPicture;
@@ -241,7 +322,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'select-between',
 		word: 'All between',
 		line: 'Selects everything along the line between the selected anchors.',
-		also: 'select range stretch',
+		also: 'select, range, stretch',
 		key: 'Shift+n',
 		why: needsTwo,
 		run: (b) => (b.selection.anchors = anchorsBetween(b.selection.enteredOutline!, b.selection.anchors))
@@ -250,7 +331,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'select-inverted',
 		word: 'The others instead',
 		line: 'Selects all anchors that are not selected.',
-		also: 'invert selection',
+		also: 'invert selection, the others, invert, opposite, selection',
 		key: 'Shift+i',
 		why: needsEntered,
 		run: (b) => {
@@ -262,7 +343,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'select-edge',
 		word: 'The whole edge',
 		line: 'Selects from corner to corner what the picked stretch lies on.',
-		also: 'select side edge corner',
+		also: 'select, side, edge, corner',
 		key: 'Shift+e',
 		why: needsSegment,
 		run: (b) => {
@@ -274,7 +355,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: `select-${kind}`,
 		word: `All ${kind}`,
 		line: `Selects all ${kind} anchors.`,
-		also: 'select kind type',
+		also: 'select, kind, type',
 		why: needsEntered,
 		run: (b) => {
 			for (const o of b.selection.enteredOutlines) b.selection.pickAnchors(o.id, ofKind(o, kind));
@@ -284,9 +365,9 @@ export const HAND_COMMANDS: readonly Command[] = [
 	takeHandle('out', 'Handle after', '.'),
 	...(['in', 'out'] as const).map((side): Command => ({
 		id: `toggle-handle-${side}`,
-		word: `Draw out or drop the handle ${side === 'in' ? 'before' : 'after'}`,
+		word: `Draw out or take away the handle ${side === 'in' ? 'before' : 'after'}`,
 		line: 'A missing handle is drawn out, one that is there taken away.',
-		also: 'handle retract missing remove',
+		also: 'handle, retract, missing, remove',
 		why: needsAnchors,
 		run: (b) => toggleHandle(b, side)
 	})),
@@ -294,7 +375,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'release-handles',
 		word: 'Give handles back',
 		line: 'Held handles of flowing anchors are computed again.',
-		also: 'free computed automatic held',
+		also: 'handles, computed, automatic, free handles, held, tangent, free',
 		why: needsAnchors,
 		run: (b) => b.change('Give handles back', (o, ids) => releaseHandles(o, ids))
 	},
@@ -302,7 +383,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'mend-handles',
 		word: 'Mend handles',
 		line: 'Handles that cross, point backward or make a loop are put right.',
-		also: 'tangle loop twisted crossing handles fix',
+		also: 'handles, tangle, loop, twisted, crossing handles, fix handles, handle, tangent, crossing, fix',
 		key: 'Shift+h',
 		why: (b) =>
 			needsEntered(b) ??
@@ -321,29 +402,31 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'meet',
 		word: 'Meet',
 		line: 'Two sides of an anchor, or the ends of two lines, meet in place, direction or curvature; you say which gives way.',
-		also: 'continuity curvature smooth g2 tangent match join end',
+		also: 'meet, continuity, smooth join, match, tangent match, curvature match, g2, curvature, smooth, tangent, join, end',
 		key: 'Shift+m',
 		station: 'build',
+		group: 'together',
 		drawing: 'meet',
 		why: (b) =>
 			partsToMeet(b) ? undefined : 'Select one anchor, the ends of two lines, or two open outlines.',
-		run: (b) => start(b, 'meet')
+		run: (b) => void start(b, 'meet')
 	},
 	{
 		id: 'bridge',
 		word: 'Bridge two ends',
 		line: 'A line from one end to another; at each it meets in place, direction or curvature, and goes on as far as you say. No line moves.',
-		also: 'blend connect gap close smooth curvature g2 tangent between join',
+		also: 'blend, bridge, smooth join, fill gap, connect with curve, connect, gap, close, smooth, curvature, g2, tangent, between, join',
 		station: 'build',
+		group: 'together',
 		drawing: 'bridge',
 		why: (b) => (endsToMeet(b) ? undefined : 'Select the ends of two lines, or one or two open outlines.'),
-		run: (b) => start(b, 'bridge')
+		run: (b) => void start(b, 'bridge')
 	},
 	{
 		id: 'arc',
 		word: 'Make an arc',
 		line: 'The picked stretch becomes a true circular arc.',
-		also: 'circle round radius segment',
+		also: 'arc, make arc, true arc, circle, bow, round, radius, segment',
 		key: 'Shift+u',
 		why: needsSegment,
 		run: (b) =>
@@ -355,7 +438,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'rest-of-circle',
 		word: 'The rest of its circle',
 		line: 'The picked arc is swapped for the other part of its circle.',
-		also: 'arc flip complement other side',
+		also: 'arc, flip, complement, other, side',
 		why: needsSegment,
 		run: (b) => {
 			const [i] = b.selection.segmentIndexes();
@@ -364,9 +447,9 @@ export const HAND_COMMANDS: readonly Command[] = [
 	},
 	{
 		id: 'straighten-stretch',
-		word: 'Straight between',
+		word: 'Straight between two',
 		line: 'Everything between the selected anchors becomes one straight.',
-		also: 'straighten stretch line between',
+		also: 'straighten, stretch, line, between',
 		why: needsTwo,
 		run: (b) => {
 			const ends = selectedEnds(b);
@@ -380,7 +463,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 			how === 'straight'
 				? 'A blunted tip goes: both sides are prolonged straight until they meet.'
 				: 'A blunted tip goes: both sides are prolonged along their curves until they meet.',
-		also: 'sharpen corner blunt tip point prolong',
+		also: 'sharp, sharpen, tip, point it, blunt, corner, prolong, pointed',
 		...(how === 'straight' ? { key: 'Shift+b' } : {}),
 		why: needsTwo,
 		run: (b) => {
@@ -392,7 +475,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'copy-sideways',
 		word: 'Copy the straight sideways',
 		line: 'A copy of the picked straight, one grid step beside it, as a line of its own.',
-		also: 'parallel duplicate straight line offset',
+		also: 'parallel, duplicate, straight, line, offset',
 		why: needsSegment,
 		run: (b) => {
 			const outline = b.selection.enteredOutline!;
@@ -420,7 +503,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'guide-along',
 		word: 'Guide along it',
 		line: 'A guide through the picked stretch or the two selected anchors, at their angle.',
-		also: 'guide line angle slant',
+		also: 'guide, line, angle, slant',
 		why: (b) =>
 			needsEntered(b) ??
 			(b.selection.segments.size || b.selection.anchors.size === 2
@@ -443,7 +526,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		id: 'plain',
 		word: 'Make plain',
 		line: 'Ready shapes, rounded corners and lines that follow others become plain anchors.',
-		also: 'expand convert shape corners anchors follow offset allowance free',
+		also: 'expand, convert, shape, corners, anchors, follow, offset, allowance, free',
 		why: (b) =>
 			b.selection.selectedOutlines.some((o) => o.recipe || o.rounds)
 				? undefined

@@ -17,7 +17,7 @@ export const LOOK_COMMANDS: readonly Command[] = [
 		id: 'comb',
 		word: 'Comb',
 		line: 'Teeth beside the line, as long as it bends; steps, inflections and the tightest place marked.',
-		also: 'curvature radius tight wobble inflection',
+		also: 'comb, curvature, tight, inflection, wobble, radius',
 		key: 'Shift+v',
 		station: 'mend',
 		drawing: 'comb',
@@ -26,9 +26,9 @@ export const LOOK_COMMANDS: readonly Command[] = [
 	},
 	{
 		id: 'look',
-		word: 'Look closely',
+		word: 'Looking glass',
 		line: 'Curvature along the length, the tool, the line against the picture or as it was; and puts it all away.',
-		also: 'chart curvature compare deviation picture tool radius polygon inspect',
+		also: 'looking glass, tight, radius check, inspect, look closely, curvature, comb, chart, compare, magnify, deviation, picture, tool, radius, polygon',
 		key: 'Shift+g',
 		station: 'mend',
 		drawing: 'look',
@@ -39,7 +39,7 @@ export const LOOK_COMMANDS: readonly Command[] = [
 		id: 'polygon',
 		word: 'Control polygon',
 		line: 'All handles as one polygon: pulling a bead bends the line and leaves it smooth. Once more puts it away.',
-		also: 'b-spline handles pull beads cage',
+		also: 'control points, control polygon, cage, b-spline, handles, spline, pull, beads',
 		key: 'Shift+a',
 		why: needsEntered,
 		run: (b) => void (b.looking.polygon = !b.looking.polygon)
@@ -48,7 +48,7 @@ export const LOOK_COMMANDS: readonly Command[] = [
 		id: 'compare',
 		word: 'Compare',
 		line: 'The line against itself as it first was, its ghost, the picture, nothing: one after the other.',
-		also: 'deviation difference picture before first ghost',
+		also: 'compare, difference to picture, deviation, before and after, ghost, difference, picture, before, first',
 		key: 'Shift+q',
 		why: needsOutlines,
 		run: (b) => {
@@ -60,7 +60,7 @@ export const LOOK_COMMANDS: readonly Command[] = [
 		id: 'ghost',
 		word: 'Keep a ghost',
 		line: 'The line as it is now stays to be seen behind later ones; it is never cut.',
-		also: 'before copy keep earlier state reference backup',
+		also: 'ghost, before, keep before, earlier state, compare, copy, keep, earlier, state, reference, backup',
 		why: needsOutlines,
 		run: (b) => {
 			const outlines = b.targets();
@@ -74,7 +74,7 @@ export const LOOK_COMMANDS: readonly Command[] = [
 		id: 'drop-ghosts',
 		word: 'Let ghosts go',
 		line: 'The ghosts of what is selected, or all, are taken away.',
-		also: 'remove ghost before clear',
+		also: 'remove, ghost, before, clear',
 		why: (b) => (b.outlines.some((o) => o.ghost) ? undefined : 'There is no ghost.'),
 		run: (b) => b.commit('Let ghosts go', dropGhosts(b.drawing, b.targets()))
 	},
@@ -82,7 +82,7 @@ export const LOOK_COMMANDS: readonly Command[] = [
 		id: 'show-ghosts',
 		word: 'Ghosts',
 		line: 'Shows or hides the kept ghosts.',
-		also: 'ghost hide show before',
+		also: 'ghost, hide, show, before',
 		why: (b) =>
 			b.outlines.some((o) => o.ghost) ? undefined : 'There is no ghost. "Keep a ghost" makes one.',
 		run: (b) => void (b.looking.ghosts = !b.looking.ghosts)
@@ -94,7 +94,7 @@ export const LOOK_COMMANDS: readonly Command[] = [
 			which === 'first'
 				? 'Brings the selected lines back as they were before they were first made simpler or fair.'
 				: 'Brings the selected lines back as their ghosts are.',
-		also: 'restore original points revert back before',
+		also: 'restore, original, points, revert, back, before',
 		why: (b) =>
 			b.targets().some((o) => o[which])
 				? undefined
@@ -113,7 +113,7 @@ export const LOOK_COMMANDS: readonly Command[] = [
 		id: 'see-worst',
 		word: 'See the worst',
 		line: 'Goes to where the new line, or the compared one, lies farthest off.',
-		also: 'worst place deviation drift zoom',
+		also: 'worst, place, deviation, drift, zoom',
 		key: 'Shift+x',
 		why: (b) => (b.worst ? undefined : 'There is no worst place just now.'),
 		run: (b) => b.seeWorst()

@@ -42,7 +42,27 @@ export class PlacedPictures {
 	/** Where the pointer is on the paper, mm, while something is picked there. */
 	pointing = $state.raw<Point | undefined>();
 
+	/** The picture whose settings are shown, by id, where there are several. */
+	shownId = $state<string | undefined>();
+
 	constructor(private readonly bench: ForPictures) {}
+
+	/** The picture that is in hand, that is being sized, or whose settings are shown. */
+	readonly shownReference: Reference | undefined = $derived.by(() => {
+		const { references } = this.bench;
+		const id = this.sizing?.reference ?? this.placing ?? this.shownId;
+		return (
+			references.find((r) => r.id === id) ?? references.find((r) => r.pxPerMm === undefined) ?? references[0]
+		);
+	});
+	/** Begins to pick places on the picture that is shown. */
+	pick(purpose: Sizing['purpose']): void {
+		const reference = this.shownReference;
+		if (!reference) return;
+		if (this.placing) this.place(undefined);
+		this.shownId = reference.id;
+		this.sizing = { reference: reference.id, points: [], purpose };
+	}
 
 	/** The picture in hand, as it is or as it would become. */
 	readonly inHand: Reference | undefined = $derived.by(
@@ -109,7 +129,7 @@ export class PlacedPictures {
 			await whenOpen(reference.picture);
 			await this.showStraight(next);
 			if (!this.bitmaps.has(pictureKey(next))) return;
-			this.bench.commit('Straighten picture', { put: [next] });
+			this.bench.commit('Take the slant out', { put: [next] });
 			this.sizing = undefined;
 			this.bench.fitAll();
 		} catch (error) {
@@ -177,6 +197,7 @@ export class PlacedPictures {
 		this.bench.dropOperation();
 		this.bench.leave();
 		this.placing = reference?.id;
+		if (reference) this.shownId = reference.id;
 	}
 
 	/** What is held of a picture becomes a step. */
@@ -192,7 +213,7 @@ export class PlacedPictures {
 		const reference = this.bench.references.find((r) => r.id === sizing?.reference);
 		this.sizing = undefined;
 		if (!sizing || !reference) return;
-		this.bench.commit('Straighten by a line', {
+		this.bench.commit('Level the picture', {
 			put: [levelledBy(reference, sizing.points[0], sizing.points[1])]
 		});
 	}

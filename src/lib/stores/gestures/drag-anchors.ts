@@ -2,6 +2,7 @@
 import { moveAnchors } from '../../core/document/edits/anchors';
 import {
 	anchorsInReach,
+	ownSide,
 	slideAlong,
 	slideDirection,
 	slideOnLine,
@@ -29,13 +30,17 @@ export class DragAnchors extends MeasuredDrag {
 	/** The end on which the dragged end is dropped, and becomes one line with it. */
 	private onto: { readonly end: MeetSide; readonly at: Point } | undefined;
 
-	/** @param letsGo whether a tap takes the anchor out of the selection. */
+	/**
+	 * @param letsGo whether a tap takes the anchor out of the selection.
+	 * @param isNear whether the press was on the anchor: a tap beside it is a tap on what lies there.
+	 */
 	constructor(
 		hand: Holding,
 		pressed: PointerAt,
 		private readonly outline: Outline,
 		private readonly anchor: number,
-		private readonly letsGo: boolean
+		private readonly letsGo: boolean,
+		private readonly isNear = true
 	) {
 		super(hand, pressed);
 		this.from = placeOfAnchor(outline, anchor)!;
@@ -92,7 +97,8 @@ export class DragAnchors extends MeasuredDrag {
 			bench.hold((o, ids) => (ids.has(anchor) ? softPull(o, anchor, dx, dy, bench.reachAlong) : o));
 			return;
 		}
-		const d = slideDirection(this.outline, anchor, way);
+		const own = ownSide(this.outline, bench.selection.anchorsOf(this.outline.id), anchor, way);
+		const d = own && slideDirection(this.outline, anchor, own);
 		if (!d) return;
 		const by = dx * d.x + dy * d.y;
 		bench.bound = [guideThrough(from, d.x, d.y)];
@@ -129,11 +135,15 @@ export class DragAnchors extends MeasuredDrag {
 			bench.tell('Few anchors lie within the reach. "More in reach" puts some in, the shape unchanged.');
 	}
 
-	protected override tap(_p: Point, at: PointerAt): void {
+	protected override tap(p: Point, at: PointerAt): void {
 		const { selection } = this.bench;
+		if (!this.isNear) {
+			this.hand.click(p, at);
+			return;
+		}
 		const { id } = this.outline;
 		if (this.letsGo)
 			selection.pickAnchors(id, new Set([...selection.anchorsOf(id)].filter((a) => a !== this.anchor)));
-		else if (!at.shift) selection.anchors = new Set([this.anchor]);
+		else if (!at.more) selection.anchors = new Set([this.anchor]);
 	}
 }

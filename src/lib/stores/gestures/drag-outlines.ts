@@ -1,5 +1,6 @@
-/** Whole outlines dragged, with what lies in them and the marks and guides that are picked; with Alt the outlines alone. */
+/** Whole outlines dragged, with what lies in them and the marks and guides that are picked; with Alt the outlines alone; Y leaves a copy. */
 import type { Point } from '../../core/geometry/point';
+import { double, movedCopies } from '../copying';
 import { MeasuredDrag } from './gesture';
 import type { PointerAt } from './pointer';
 
@@ -15,7 +16,18 @@ export class DragOutlines extends MeasuredDrag {
 		this.bench.carried = { right, up, alone: this.alone };
 	}
 	protected keep(): void {
-		this.bench.releaseCarried();
+		const { bench } = this;
+		const { carried, leavesCopy } = bench;
+		bench.leavesCopy = false;
+		if (!carried) return;
+		if (leavesCopy) {
+			bench.carried = undefined;
+			bench.endDrag();
+			double(bench, carried.right, carried.up);
+			return;
+		}
+		bench.releaseCarried();
+		movedCopies(bench, carried.right, carried.up);
 	}
 	protected override tap(p: Point, at: PointerAt): void {
 		this.hand.click(p, at);

@@ -20,7 +20,8 @@ export class DragSegment extends MeasuredDrag {
 	) {
 		super(hand, pressed);
 		this.from = this.start;
-		this.whole = pressed.alt || this.bench.selection.segments.size > 1;
+		// A straight goes whole and a curve bends; with Alt it is the other way round. Several always go together.
+		this.whole = this.bench.selection.segments.size > 1 || pressed.alt !== this.isStraight;
 	}
 	private get isStraight(): boolean {
 		return segmentTypeOf(this.outline, this.on.segment) === STRAIGHT;

@@ -1,6 +1,5 @@
 /** What the pointer does on the surface: which gesture a press begins, what lies under it, clicks, double clicks, the menu. */
 import type { Point } from '../../core/geometry/point';
-import { insertAnchors } from '../../core/document/edits/anchors';
 import type { Outline } from '../../core/document/outline';
 import { RULER_PX } from '../../render/rulers';
 import { toPaper } from '../../render/view';
@@ -21,6 +20,7 @@ import { PullBox, pickInBox } from './pull-box';
 import { PullComb } from './pull-comb';
 import { PullGuide } from './pull-guide';
 import { PullLasso } from './pull-lasso';
+import { PullNewAnchor } from './pull-new-anchor';
 import { PullReach } from './pull-reach';
 import { Snapping } from './snapping';
 
@@ -47,8 +47,12 @@ export class Hand implements Holding {
 		this.gesture = gesture;
 	}
 
+	/** The second press of a double one began a gesture that answers it. */
+	private doubled = false;
+
 	down(at: PointerAt): void {
 		this.bench.menu = undefined;
+		if (!at.second) this.doubled = false;
 		this.gesture = this.begun(this.paper(at), at);
 	}
 
@@ -69,17 +73,17 @@ export class Hand implements Holding {
 		if (ofEntered) return ofEntered;
 		const tooth = this.picking.toothAt(at);
 		if (tooth) return new PullComb(this, tooth);
-		if (at.alt && enteredOutline) return new PullLasso(this, p, at, at.shift);
+		if (at.alt && enteredOutline) return new PullLasso(this, p, at, at.more);
 		if (!enteredOutline && !at.shift) {
 			const hits = [bench.spotAt(p.x, p.y, at.kind), bench.outlineAt(p.x, p.y, at.kind)];
 			if (hits.some((h) => h && bench.selection.selected.has(h.id))) return new DragOutlines(this, at);
 		}
 		// With a finger a selected anchor is dragged from anywhere, so that the finger does not cover it.
 		const [pressed] = bench.selection.anchors;
-		if (at.kind === 'touch' && enteredOutline && pressed !== undefined)
-			return new DragAnchors(this, at, enteredOutline, pressed, false);
+		if (at.kind === 'touch' && enteredOutline && pressed !== undefined && !at.more)
+			return new DragAnchors(this, at, enteredOutline, pressed, false, false);
 		return new PullBox(this, at, {
-			taken: (a, b) => pickInBox(bench, a, b, at.shift),
+			taken: (a, b) => pickInBox(bench, a, b, at.more),
 			tapped: (q, upAt) => this.click(q, upAt)
 		});
 	}
@@ -104,17 +108,23 @@ export class Hand implements Holding {
 			const selected = selection.anchorsOf(outline.id);
 			const wasSelected = selected.has(hit.anchor);
 			if (!wasSelected) {
-				if (at.shift) selection.pickAnchors(outline.id, new Set([...selected, hit.anchor]));
+				if (at.more) selection.pickAnchors(outline.id, new Set([...selected, hit.anchor]));
 				else selection.anchors = new Set([hit.anchor]);
 			}
-			if (!at.shift) selection.segments = new Set();
-			return new DragAnchors(this, at, outline, hit.anchor, wasSelected && at.shift);
+			if (!at.more) selection.segments = new Set();
+			return new DragAnchors(this, at, outline, hit.anchor, wasSelected && at.more);
 		}
 		const on = bench.placeOnEntered(p.x, p.y, at.kind);
 		if (!on) return undefined;
-		const next = new Set(at.shift ? selection.segments : []);
-		if (!(at.shift && next.delete(hit.anchor))) next.add(hit.anchor);
-		if (!at.shift) selection.anchors = new Set();
+		if (at.second && at.kind !== 'touch' && !at.more) {
+			this.doubled = true;
+			return new PullNewAnchor(this, at, outline, on);
+		}
+		// Several that are picked are dragged together.
+		const together = !at.more && selection.segments.size > 1 && selection.segments.has(hit.anchor);
+		const next = new Set(at.more || together ? selection.segments : []);
+		if (!(at.more && next.delete(hit.anchor))) next.add(hit.anchor);
+		if (!at.more) selection.anchors = new Set();
 		selection.segments = next;
 		return new DragSegment(this, at, outline, on);
 	}
@@ -138,7 +148,7 @@ export class Hand implements Holding {
 	private hoverOver(p: Point, at: PointerAt): void {
 		const { bench } = this;
 		const { selection } = bench;
-		bench.operation?.hover(p.x, p.y);
+		bench.operation?.hover(p.x, p.y, bench.reach(at.kind));
 		bench.looking.hover(p.x, p.y, bench.reach(at.kind));
 		if (selection.enteredOutline && !bench.operation) {
 			const under = this.picking.pickAt(p, at, false);
@@ -173,7 +183,7 @@ export class Hand implements Holding {
 		bench.endDrag();
 	}
 
-	/** Enters the outline under the pointer; on the entered one puts an anchor there, the shape unchanged. */
+	/** Enters the outline under the pointer, or leaves what is entered; a second press on its line is answered by its own gesture. */
 	double(at: PointerAt): void {
 		const { bench } = this;
 		const { selection } = bench;
@@ -181,21 +191,9 @@ export class Hand implements Holding {
 			bench.pen.finish();
 			return;
 		}
-		if (bench.operation || bench.pictures.sizing || bench.pictures.placing) return;
+		if (this.doubled || bench.operation || bench.pictures.sizing || bench.pictures.placing) return;
 		const p = this.paper(at);
-		const outline = selection.enteredOutline;
-		if (outline) {
-			const hit = this.picking.pickAt(p, at, false);
-			if (hit && !hit.isSegment) return;
-			const on = bench.placeOnEntered(p.x, p.y, at.kind);
-			if (on) {
-				const { outline: next, added } = insertAnchors(outline, [on]);
-				bench.change('Add anchor', () => next);
-				selection.segment = undefined;
-				selection.anchors = new Set(added);
-				return;
-			}
-		}
+		if (selection.enteredOutline && this.picking.pickAt(p, at, false)) return;
 		const hit = bench.outlineAt(p.x, p.y, at.kind);
 		if (hit) bench.enter(hit.id);
 		else bench.leave();
@@ -242,7 +240,7 @@ export class Hand implements Holding {
 			if (!at.shift) bench.select([]);
 			return;
 		}
-		if (at.shift) {
+		if (at.more) {
 			const next = new Set(selection.selected);
 			if (!next.delete(hit.id)) next.add(hit.id);
 			bench.select(next);

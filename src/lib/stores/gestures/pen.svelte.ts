@@ -31,7 +31,8 @@ export const PEN_KINDS = [
 	'arc',
 	'polygon',
 	'star',
-	'slot'
+	'slot',
+	'mark'
 ] as const;
 export type PenKind = (typeof PEN_KINDS)[number];
 
@@ -47,7 +48,8 @@ const NAMES: Record<PenKind, string> = {
 	arc: 'Arc',
 	polygon: 'Polygon',
 	star: 'Star',
-	slot: 'Slot'
+	slot: 'Slot',
+	mark: 'Point'
 };
 
 /** What is drawn of a line so far. */
@@ -149,6 +151,8 @@ export class Pen {
 				return 'Click for a corner, press and pull for a smooth anchor. Begin on an open end to go on from it.';
 			return 'Type a length or an angle. W clicks flowing anchors, C corners, X drops the last handle, Backspace or undo takes the last back. Enter or Esc ends it, the first anchor closes it.';
 		}
+		if (this.kind === 'mark')
+			return 'A click puts a point: a drill hole, a notch. Its tag has its place. Esc puts the pen away.';
 		if (this.kind === 'arc')
 			return (
 				['Click where the arc begins.', 'Click a place on it.', 'Click where it ends.'][
@@ -157,7 +161,7 @@ export class Pen {
 			);
 		if (this.kind === 'circle by three')
 			return `Click ${['a first', 'a second', 'a third'][this.anchors.length] ?? 'a'} place on the circle.`;
-		return 'Drag it out; sizes can be typed afterwards on its tag. Shift keeps it even or straight. Esc puts the pen away.';
+		return 'Drag it out, or type its sizes: the first number, Tab, the second. Shift keeps both alike. Afterwards they are on its tag. Esc puts the pen away.';
 	}
 
 	/** How the line or the shape looks so far. */
@@ -246,6 +250,13 @@ export class Pen {
 		const place = this.placed(p);
 		this.pressed = place;
 		this.pulling = false;
+		if (this.kind === 'mark') {
+			const { id, layer, rank } = this.facts();
+			this.pressed = undefined;
+			if (this.bench.commit('Put a point', { put: [{ type: 'mark', id, layer, rank, ...place }] }))
+				this.bench.selection.selected = new Set([id]);
+			return;
+		}
 		if (this.kind !== 'line') {
 			this.remember();
 			this.anchors = [...this.anchors, place];
@@ -355,6 +366,7 @@ export class Pen {
 			return;
 		}
 		this.at = this.placed(p);
+		if (this.kind === 'mark') return;
 		if (this.kind === 'arc' || this.kind === 'circle by three') {
 			if (this.anchors.length === 3) this.putShape();
 			return;

@@ -14,6 +14,10 @@ export interface PointerAt {
 	readonly alt: boolean;
 	/** Held, nothing snaps. */
 	readonly ctrl: boolean;
+	/** A press or tap picks one more: Shift, or the switch for hands without keys. */
+	readonly more: boolean;
+	/** The second of two quick presses at one place. */
+	readonly second: boolean;
 	/** 0 main, 1 middle, 2 other. */
 	readonly button: number;
 	readonly panning: boolean;

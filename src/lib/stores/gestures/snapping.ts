@@ -16,6 +16,7 @@ export class Snapping {
 	/** What a dragged place would snap to; lines of what is dragged itself do not count. */
 	snapAt(p: Point, at: PointerAt, dragged?: { outline: string; pressed: number }): Snap | undefined {
 		const { bench } = this;
+		if (!bench.snaps) return undefined;
 		const reach = bench.reach(at.kind) * 0.9;
 		const { outlines, paths } = bench.pickable();
 		const near = paths

@@ -44,7 +44,7 @@ export class BridgeOperation extends Operation {
 		return this.first.outline === this.second.outline;
 	}
 	override get hint(): string {
-		return 'Say how closely the bridge meets each end and how far it goes on there; no line moves. Enter keeps it, Esc drops it.';
+		return 'Say how closely the bridge meets each end and how far it goes on there; no line moves. Enter keeps it, Esc leaves it.';
 	}
 	private get ends(): [BridgeEnd, BridgeEnd] {
 		return [0, 1].map((k) => ({ way: this.ways[k], pull: this.pulls[k] })) as [BridgeEnd, BridgeEnd];

@@ -38,7 +38,7 @@ export class CornerOperation extends PlainOperation {
 		return this.amount === 0 ? 'Sharp corners' : this.cutOff ? 'Cut corners off' : 'Round corners';
 	}
 	override get hint(): string {
-		return 'Drag from a corner to make it larger, or type. 0 makes it sharp again. Enter keeps it, Esc drops it.';
+		return 'Drag from a corner to make it larger, or type. 0 makes it sharp again. Enter keeps it, Esc leaves it.';
 	}
 
 	override get replaced(): ReadonlySet<string> {

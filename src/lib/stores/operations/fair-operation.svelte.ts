@@ -96,10 +96,10 @@ export class FairOperation extends LineChange {
 	}
 	override get hint(): string {
 		return this.brushing
-			? 'Drag along the line over what is jagged. Enter keeps it, Esc drops it.'
+			? 'Drag along the line over what is jagged. Enter keeps it, Esc leaves it.'
 			: this.doubtful.length
-				? 'Tap a place with a question mark: a corner becomes round, a round place a corner. Enter keeps the line, Esc drops it.'
-				: 'Look at the new line; the band is what it may move. Enter keeps it, Esc drops it.';
+				? 'Tap a place with a question mark: a corner becomes round, a round place a corner. Enter keeps the line, Esc leaves it.'
+				: 'Look at the new line; the band is what it may move. Enter keeps it, Esc leaves it.';
 	}
 
 	/** What is asked for next time as well. */

@@ -71,7 +71,7 @@ export class MeetOperation extends Operation {
 	}
 	override get hint(): string {
 		if (this.asks) return 'Choose a bridge, or that the ends move together. Esc leaves them as they are.';
-		return 'Say how closely they meet and which of the two gives way; the comb shows it. Enter keeps it, Esc drops it.';
+		return 'Say how closely they meet and which of the two gives way; the comb shows it. Enter keeps it, Esc leaves it.';
 	}
 
 	protected async run(): Promise<void> {

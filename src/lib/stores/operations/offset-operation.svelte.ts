@@ -6,7 +6,9 @@ import type { Edit } from '../../core/document/history';
 import { lineOf, type Outline } from '../../core/document/outline';
 import type { OffsetSettings } from '../../core/document/recipes/offset';
 import type { Problem } from '../../core/errors';
-import { anchorCount } from '../../core/geometry/measure';
+import { flattenPath } from '../../core/geometry/edge-tree';
+import { anchorCount, windingNumber } from '../../core/geometry/measure';
+import { nearestOnPath } from '../../core/geometry/pick';
 import type { StepOptions } from '../../core/plane/offset-steps';
 import type { JoinKind } from '../../core/plane/offset-strips';
 import type { Bench } from '../bench.svelte';
@@ -62,6 +64,30 @@ export class OffsetOperation extends Operation {
 	}
 	override remember(): void {
 		last = this.settings;
+	}
+
+	override get hint(): string {
+		return 'Pull the new line to where it should run, or type how far. Enter keeps it, Esc leaves it.';
+	}
+	/** The new line pulled: as far from the outline as the pointer is; across it, to its other side. */
+	override drag(fromX: number, fromY: number, x: number, y: number, reach: number): boolean {
+		this.pulling ||= this.preview.some((path) => nearestOnPath(path, fromX, fromY, 2 * reach) !== undefined);
+		if (!this.pulling) return false;
+		let nearest: { off: number; outline: Outline } | undefined;
+		for (const outline of this.outlines) {
+			const near = nearestOnPath(lineOf(outline), x, y, nearest?.off ?? Infinity);
+			if (near) nearest = { off: near.distance, outline };
+		}
+		if (!nearest) return true;
+		this.distance = Math.max(0.01, Math.round((100 * nearest.off) / this.steps) / 100);
+		if (nearest.outline.closed && this.way !== 'both')
+			this.way = windingNumber(flattenPath(lineOf(nearest.outline), 0.05), x, y) === 0 ? 'outside' : 'inside';
+		this.change(15);
+		return true;
+	}
+	private pulling = false;
+	override dropped(): void {
+		this.pulling = false;
 	}
 
 	get name(): string {

@@ -68,6 +68,8 @@ export abstract class Operation {
 	/** What lies under the pointer and a tap would pick; what was picked to be left out. Closed paths. */
 	under = $state.raw<readonly Path[]>([]);
 	leftOut = $state.raw<readonly Path[]>([]);
+	/** Stretches that go, or would under the pointer. */
+	going = $state.raw<readonly Path[]>([]);
 	/** Words written beside places of the drawing. */
 	labels = $state.raw<readonly { readonly x: number; readonly y: number; readonly text: string }[]>([]);
 	/** Places of which one may doubt whether a corner is meant, and as what each is taken. */
@@ -147,7 +149,7 @@ export abstract class Operation {
 		return undefined;
 	}
 	/** The pointer is over this place, mm; nothing for those operations that are not pointed at. */
-	hover(_x: number, _y: number): void {}
+	hover(_x: number, _y: number, _reach: number): void {}
 	/** A box drawn with Shift, mm; nothing where it means nothing. */
 	box(_x0: number, _y0: number, _x1: number, _y1: number): void {}
 	/** A line drawn round something with Alt, x,y pairs in mm. */

@@ -1,12 +1,13 @@
 /** Whole outlines moved, turned, scaled, mirrored, copied: typed or dragged, about any place. */
 import type { Point } from '../../core/geometry/point';
 import type { Drawing, Mark } from '../../core/document/drawing';
-import { copiedRecipe } from '../../core/document/edits/made';
+import { copiesOf } from '../../core/document/edits/copies';
 import { recordType } from '../../core/document/records';
-import { freeName, nextRank } from '../../core/document/drawing';
 import type { Edit } from '../../core/document/history';
 import type { NewId } from '../../core/document/edits/operations';
-import { lineOf, type Outline } from '../../core/document/outline';
+import { isFollower } from '../../core/document/graph';
+import { ANCHOR_STRIDE, lineOf, type Outline } from '../../core/document/outline';
+import { transformAnchors } from '../../core/document/edits/anchor-groups';
 import {
 	mirrorAt,
 	moveBy,
@@ -18,10 +19,10 @@ import {
 import { toProblem } from '../../core/errors';
 import { unionBox } from '../../core/geometry/measure';
 import { compose, IDENTITY, type Affine } from '../../core/geometry/path';
-import type { Box } from '../../core/geometry/segment';
+import { emptyBox, growByPoint, type Box } from '../../core/geometry/segment';
 import { nextRequest } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
-import { idsOf, Operation } from './operation.svelte';
+import { idsOf, Operation, type AfterKeeping } from './operation.svelte';
 
 export class PlaceOperation extends Operation {
 	readonly kind = 'place';
@@ -56,15 +57,23 @@ export class PlaceOperation extends Operation {
 	constructor(
 		readonly outlines: readonly Outline[],
 		/** Marks that go along. */
-		readonly spots: readonly Mark[] = []
+		readonly spots: readonly Mark[] = [],
+		/** Only these anchors of the outlines, by outline; else all of each. */
+		readonly anchors: ReadonlyMap<string, ReadonlySet<number>> | undefined = undefined
 	) {
 		super();
-		this.bounds = unionBox([...outlines, ...spots].map((r) => recordType(r).box(r)));
+		this.bounds = anchors
+			? boxOfAnchors(outlines, anchors)
+			: unionBox([...outlines, ...spots].map((r) => recordType(r).box(r)));
 		this.about = { x: (this.bounds.x0 + this.bounds.x1) / 2, y: (this.bounds.y0 + this.bounds.y1) / 2 };
 	}
 
 	override get ready(): boolean {
 		return !this.busy && !this.problem;
+	}
+	override kept(bench: AfterKeeping, edit: Edit): void {
+		// Anchors stay picked.
+		if (!this.anchors) super.kept(bench, edit);
 	}
 	get name(): string {
 		if (this.copy) return 'Copy';
@@ -97,12 +106,18 @@ export class PlaceOperation extends Operation {
 	}
 
 	private made(): Outline[] {
-		const { map } = this;
-		return this.outlines.map((o) => transformOutline(o, map));
+		const { map, anchors } = this;
+		return this.outlines.map((o) =>
+			anchors ? transformAnchors(o, anchors.get(o.id) ?? NONE, map) : transformOutline(o, map)
+		);
+	}
+	/** How many anchors are moved, where it is anchors. */
+	get anchorCount(): number {
+		return [...(this.anchors?.values() ?? [])].reduce((sum, ids) => sum + ids.size, 0);
 	}
 
 	override get replaced(): ReadonlySet<string> {
-		return this.copy ? new Set() : idsOf(this.outlines);
+		return this.copy && !this.anchors ? new Set() : idsOf(this.outlines);
 	}
 
 	/** The corners of what is placed, as it lies now, round it. */
@@ -176,29 +191,39 @@ export class PlaceOperation extends Operation {
 	}
 
 	edit(drawing: Drawing, newId: NewId): Edit {
+		if (this.anchors) return { put: this.made() };
 		const spots = this.spots.map((spot) => recordType(spot).carried!(spot, this.map));
 		if (!this.copy) {
 			const { put = [], ...rest } = placeOutlines(drawing, this.outlines, this.map);
 			return { ...rest, put: [...put, ...spots] };
 		}
-		let rank = nextRank(drawing);
-		let at = drawing;
-		const ids = new Map(this.outlines.map((o) => [o.id, newId()]));
-		const copies = this.made().map((o): Outline => {
-			const { first: _, ghost: _ghost, ...rest } = o;
-			const copied = copiedRecipe(
-				{ ...rest, id: ids.get(o.id)!, name: freeName(at, o.name), rank: rank++ },
-				ids
-			);
-			at = { ...at, records: new Map(at.records).set(copied.id, copied) };
-			return copied;
-		});
-		return { put: [...copies, ...spots.map((spot) => ({ ...spot, id: newId(), rank: rank++ }))] };
+		return copiesOf(drawing, this.outlines, this.spots, this.map, newId);
 	}
 }
 
-/** Moves, turns, scales, mirrors or copies the selected outlines. */
+const NONE: ReadonlySet<number> = new Set();
+
+/** The box of picked anchors. */
+function boxOfAnchors(outlines: readonly Outline[], anchors: ReadonlyMap<string, ReadonlySet<number>>): Box {
+	const box = emptyBox();
+	for (const o of outlines)
+		o.anchors.forEach((id, i) => {
+			if (anchors.get(o.id)?.has(id))
+				growByPoint(box, o.points[ANCHOR_STRIDE * i], o.points[ANCHOR_STRIDE * i + 1]);
+		});
+	return box;
+}
+
+/** Moves, turns, scales, mirrors or copies the selected outlines, or the selected anchors of what is entered. */
 export function beginPlace(bench: Bench): PlaceOperation | undefined {
+	const picked = bench.selection.enteredOutlines.filter((o) => bench.selection.anchorsOf(o.id).size > 0);
+	if (picked.length) {
+		const plain = picked.filter((o) => !isFollower(o) && !o.recipe);
+		if (plain.length < picked.length) bench.offerPlain(picked.filter((o) => o.recipe));
+		return plain.length
+			? new PlaceOperation(plain, [], new Map(plain.map((o) => [o.id, bench.selection.anchorsOf(o.id)])))
+			: undefined;
+	}
 	// A piece takes along what lies in it.
 	const { within } = bench;
 	const outlines = [...bench.selection.selectedOutlines.filter((o) => !o.locked), ...within.outlines];

@@ -6,11 +6,14 @@ import { beginAllowance } from './allowance-operation.svelte';
 import { beginBridge } from './bridge-operation.svelte';
 import { beginCombine } from './combine-operation.svelte';
 import { beginCorner } from './corner-operation.svelte';
+import { beginCornerBetween } from './corner-between-operation.svelte';
+import { beginExtend } from './extend-operation.svelte';
 import { beginFair, strongerFair, type FairOperation } from './fair-operation.svelte';
 import { beginJoin } from './join-operation.svelte';
 import { beginMeet } from './meet-operation.svelte';
 import { beginOffset } from './offset-operation.svelte';
 import type { Operation } from './operation.svelte';
+import { beginPart } from './part-operation.svelte';
 import { beginPlace } from './place-operation.svelte';
 import { beginSimplify, lastTolerance } from './simplify-operation.svelte';
 import { beginTrace } from './trace-operation.svelte';
@@ -28,7 +31,10 @@ export const OPERATIONS = {
 	corner: { station: 'build', begin: beginCorner },
 	meet: { station: 'build', begin: beginMeet },
 	bridge: { station: 'build', begin: beginBridge },
-	place: { station: 'build', begin: beginPlace }
+	place: { station: 'build', begin: beginPlace },
+	extend: { station: 'build', begin: beginExtend },
+	part: { station: 'build', begin: beginPart },
+	'corner-between': { station: 'build', begin: beginCornerBetween }
 } as const satisfies Record<string, { station: Station; begin: (bench: Bench, ...more: never[]) => unknown }>;
 
 export type OperationKind = keyof typeof OPERATIONS;

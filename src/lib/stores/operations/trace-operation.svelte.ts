@@ -150,7 +150,7 @@ export class TraceOperation extends Operation {
 	}
 
 	override get hint(): string {
-		return 'Keep it with Enter, drop it with Esc. Shift and a drag trace only that part; Alt and a drag draw a lasso round it.';
+		return 'Keep it with Enter, leave it with Esc. Shift and a drag trace only that part; Alt and a drag draw a lasso round it.';
 	}
 
 	/** Only what lies in this polygon of the shown picture (px), or all of it. */

@@ -8,6 +8,9 @@ import {
 	ANCHOR_STRIDE,
 	anchorIndex,
 	handleAt,
+	HELD_IN,
+	HELD_OUT,
+	kindOf,
 	MARK_STRIDE,
 	segmentTotal,
 	sourceLine,
@@ -91,7 +94,7 @@ export function handleFaults(outline: Outline): HandleFault[] {
 		if (types[i] !== CUBIC) continue;
 		const at = STRIDE * i;
 		const trouble = troubleOf(s, at);
-		if (!trouble) continue;
+		if (!trouble || (trouble === 'backward' && isMeant(outline, i))) continue;
 		faults.push({
 			segment: i,
 			trouble,
@@ -100,6 +103,24 @@ export function handleFaults(outline: Outline): HandleFault[] {
 		});
 	}
 	return faults;
+}
+
+/** A handle whose direction was typed is meant as it is, even where it points back. */
+export function asTyped(outline: Outline, anchor: number, side: Side): Outline {
+	const i = anchorIndex(outline, anchor);
+	if (i === undefined) return outline;
+	const marks = outline.marks.slice();
+	marks[MARK_STRIDE * i + 2] |= side === 'in' ? HELD_IN : HELD_OUT;
+	return { ...outline, marks };
+}
+
+/** Whether a handle of a segment that is not computed was typed. */
+function isMeant(outline: Outline, segment: number): boolean {
+	const to = (segment + 1) % outline.anchors.length;
+	return (
+		(kindOf(outline, segment) !== 'flowing' && (outline.marks[MARK_STRIDE * segment + 2] & HELD_OUT) !== 0) ||
+		(kindOf(outline, to) !== 'flowing' && (outline.marks[MARK_STRIDE * to + 2] & HELD_IN) !== 0)
+	);
 }
 
 function troubleOf(s: Float64Array, at: number): HandleTrouble | undefined {

@@ -62,10 +62,10 @@ describe('moving', () => {
 		const longer = slideAlong(slant, ids, 'before', 5);
 		expect(Math.hypot(longer.points[14] - 10, longer.points[15])).toBeCloseTo(Math.hypot(3, 8) + 5, 9);
 		expect((longer.points[14] - 10) * 8 - longer.points[15] * 3).toBeCloseTo(0, 9);
-		// A hem: both lower corners longer along their own sides.
+		// A hem: both corners longer along their own sides, whichever of their neighbours moves along.
 		const hem = slideAlong(square, new Set([square.anchors[2], square.anchors[3]]), 'before', 1);
 		expect(at(hem, 2)).toEqual([10, 11]);
-		expect(at(hem, 3)).toEqual([-1, 10]);
+		expect(at(hem, 3)).toEqual([0, 11]);
 		const open = outlineFromPath(polygonPath([0, 0, 5, 0], false), facts);
 		expect(slideDirection(open, open.anchors[0], 'before')).toBeUndefined();
 	});

@@ -24,7 +24,30 @@ export function slideDirection(outline: Outline, anchor: number, side: Neighbour
 	return side === 'before' ? d : { x: -d.x, y: -d.y };
 }
 
-/** Moves anchors along the side before or after each of them, all by as much; mm, positive makes that side longer. */
+/**
+ * The side along which an anchor slides: the one asked for, or the other one where that runs to a neighbour that is moved as
+ * well, as at the two ends of a hem; undefined where both neighbours are.
+ */
+export function ownSide(
+	outline: Outline,
+	anchors: ReadonlySet<number>,
+	anchor: number,
+	side: Neighbour
+): Neighbour | undefined {
+	const i = anchorIndex(outline, anchor);
+	if (i === undefined) return undefined;
+	const n = outline.anchors.length;
+	const isMoved = (which: Neighbour) =>
+		anchors.has(outline.anchors[which === 'before' ? (i + n - 1) % n : (i + 1) % n]);
+	if (!isMoved(side)) return side;
+	const other = side === 'before' ? 'after' : 'before';
+	return isMoved(other) ? undefined : other;
+}
+
+/**
+ * Moves anchors along the side before or after each of them, all by as much; mm, positive makes that side longer. Each keeps to
+ * a side of its own: one whose neighbour is not moved.
+ */
 export function slideAlong(
 	outline: Outline,
 	anchors: ReadonlySet<number>,
@@ -33,7 +56,8 @@ export function slideAlong(
 ): Outline {
 	let next = outline;
 	for (const anchor of anchors) {
-		const d = slideDirection(outline, anchor, side);
+		const own = ownSide(outline, anchors, anchor, side);
+		const d = own && slideDirection(outline, anchor, own);
 		if (d) next = moveAnchors(next, new Set([anchor]), d.x * by, d.y * by);
 	}
 	return next;

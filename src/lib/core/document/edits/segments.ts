@@ -14,6 +14,7 @@ import {
 	MARK_STRIDE,
 	otherSide,
 	segmentTotal,
+	segmentTypeOf,
 	sourceLine,
 	replaceLine,
 	type Outline,
@@ -161,6 +162,32 @@ export function restOfCircle(outline: Outline, segment: number): Outline {
 	return withBulge(outline, segment, -1 / path.segs[STRIDE * segment + 2]);
 }
 
+/**
+ * An arc that begins at another angle of its circle, degrees anticlockwise from +x as seen from its centre: its end, its circle
+ * and its side stay, its first anchor moves along the circle.
+ *
+ * @throws CoreError `no-arc`; `bad-sweep` where it would begin at its own end.
+ */
+export function setArcStart(outline: Outline, segment: number, angle: number): Outline {
+	const { types, segs } = sourceLine(outline);
+	if (types[segment] !== ARC) throw new CoreError('no-arc', 'This segment is no arc.');
+	const at = STRIDE * segment;
+	const arc = arcShape(segs[at], segs[at + 1], segs[at + 6], segs[at + 7], segs[at + 2]);
+	const turn = 2 * Math.PI;
+	const start = (angle * Math.PI) / 180;
+	const end = arc.startRad + arc.sweepRad;
+	const ahead = (((arc.sweepRad > 0 ? end - start : start - end) % turn) + turn) % turn;
+	const sweep = (Math.sign(arc.sweepRad) * ahead * 180) / Math.PI;
+	if (!(ahead > 1e-6)) throw new CoreError('bad-sweep', 'An arc cannot begin where it ends.');
+	const moved = placeAnchor(
+		outline,
+		outline.anchors[segment],
+		arc.cx + arc.radius * Math.cos(start),
+		arc.cy + arc.radius * Math.sin(start)
+	);
+	return withBulge(moved, segment, Math.tan((sweep * Math.PI) / 720));
+}
+
 export interface SegmentNumbers {
 	readonly type: 'straight' | 'arc' | 'curve';
 	/** mm along the segment. */
@@ -169,7 +196,12 @@ export interface SegmentNumbers {
 	readonly angle: number;
 	/** Of an arc, mm and degrees. */
 	readonly radius?: number;
+	/** Without a sign. */
 	readonly sweep?: number;
+	/** The side of travel to which it turns. */
+	readonly side?: 'left' | 'right';
+	/** Where it begins on its circle, degrees from its centre, 0 to 360. */
+	readonly start?: number;
 }
 
 /** What a segment measures. */
@@ -181,7 +213,16 @@ export function segmentNumbers(outline: Outline, segment: number): SegmentNumber
 	const length = segmentLength(types[segment], segs, at);
 	if (types[segment] !== ARC) return { type: types[segment] === CUBIC ? 'curve' : 'straight', length, angle };
 	const arc = arcShape(segs[at], segs[at + 1], segs[at + 6], segs[at + 7], segs[at + 2]);
-	return { type: 'arc', length, angle, radius: arc.radius, sweep: (arc.sweepRad * 180) / Math.PI };
+	const start = (arc.startRad * 180) / Math.PI;
+	return {
+		type: 'arc',
+		length,
+		angle,
+		radius: arc.radius,
+		sweep: (Math.abs(arc.sweepRad) * 180) / Math.PI,
+		side: arc.sweepRad > 0 ? 'left' : 'right',
+		start: start < 0 ? start + 360 : start
+	};
 }
 
 /** A straight made as long, or turned as far, as is typed: its first anchor stays, its last one moves. */
@@ -200,8 +241,10 @@ export function setStraight(outline: Outline, segment: number, length: number, a
 	);
 }
 
-/** An arc of another sweep, degrees: its ends stay. @throws CoreError `bad-sweep` */
-export function setArcSweep(outline: Outline, segment: number, sweep: number): Outline {
+/** An arc of another sweep, degrees without a sign: its ends stay, and the side to which it bulges. @throws CoreError `bad-sweep` */
+export function setArcSweep(outline: Outline, segment: number, unsigned: number): Outline {
+	const before = sourceLine(outline).segs[STRIDE * segment + 2];
+	const sweep = Math.abs(unsigned) * (segmentTypeOf(outline, segment) === ARC && before < 0 ? -1 : 1);
 	if (!(Math.abs(sweep) > 0.01 && Math.abs(sweep) < 359.9))
 		throw new CoreError('bad-sweep', 'An arc sweeps more than 0 and less than 360 degrees.');
 	return withBulge(outline, segment, Math.tan((sweep * Math.PI) / 720));

@@ -1,0 +1,133 @@
+/** The keys of the bench: those of the commands, and those that belong to the hand. */
+import { keepOperation } from '$lib/stores/operations/starting';
+import type { Bench } from '$lib/stores/bench.svelte';
+import { COMMANDS } from '$lib/stores/commands/commands';
+
+type Binding = (event: KeyboardEvent) => void;
+
+/** Whether a key belongs to a field, or to a sheet that lies over everything, rather than to the bench. */
+export const isTyping = (bench: Bench, event: Event): boolean =>
+	(event.target instanceof Element &&
+		event.target.matches(
+			'input:not([type=range]):not([type=checkbox]):not([type=radio]), textarea, select'
+		)) ||
+	(bench.sheet !== undefined && bench.sheet !== 'help');
+
+/** Whether a key pressed on a button, a link or a slider is not its own. */
+const inSurface = (event: KeyboardEvent): boolean =>
+	!(event.target as HTMLElement).closest('button, a, [role=slider], [role=tab]');
+
+/** One thing less: what lies uppermost is left, then what is picked, then the tools. */
+export function leaveOne(bench: Bench): void {
+	const { selection } = bench;
+	if (bench.finding) bench.finding = false;
+	else if (bench.menu) bench.menu = undefined;
+	else if (bench.drafts.size) bench.drafts = new Map();
+	else if (bench.pictures.sizing) bench.pictures.sizing = undefined;
+	else if (bench.pictures.placing) bench.pictures.place(undefined);
+	else if (bench.operation) bench.dropOperation();
+	else if (selection.handleInHand) selection.handleInHand = undefined;
+	else if ([...selection.picked.values()].some((ids) => ids.size) || selection.segments.size) {
+		selection.anchors = new Set();
+		selection.segments = new Set();
+	} else if (selection.enteredOutline) bench.leave();
+	else if (selection.selected.size) bench.select([]);
+	else if (bench.pickingMore) bench.pickingMore = false;
+	else if (bench.sheet) bench.sheet = undefined;
+	else if (bench.looking.open) bench.looking.toggle();
+	else if (bench.stepsOpen) bench.stepsOpen = false;
+	else if (bench.rackOpen) bench.rackOpen = false;
+	else bench.trayOpen = !bench.trayOpen;
+}
+
+/** All bindings, for the key handler. */
+export function benchKeys(bench: Bench): Record<string, Binding> {
+	const plain =
+		(act: Binding): Binding =>
+		(event) => {
+			if (!isTyping(bench, event)) act(event);
+		};
+	const bindings: Record<string, Binding> = {};
+	for (const command of COMMANDS) {
+		if (!command.key || command.isBrowsers) continue;
+		bindings[command.key] = (event) => {
+			if (isTyping(bench, event) || (event.target as HTMLElement).closest('[role=slider]')) return;
+			event.preventDefault();
+			const why = command.why(bench);
+			if (why) bench.tell(why);
+			else command.run(bench);
+		};
+	}
+	const remove = plain(() => {
+		const command = COMMANDS.find((c) => c.id === 'delete')!;
+		const why = command.why(bench);
+		if (why) bench.tell(why);
+		else command.run(bench);
+	});
+	const nudge = (dx: number, dy: number) =>
+		plain((event) => {
+			const { selection } = bench;
+			if (!inSurface(event)) return;
+			if (!selection.enteredOutline || (selection.picked.size === 0 && selection.segments.size === 0)) return;
+			event.preventDefault();
+			const step = bench.nudge * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
+			bench.nudgeBy(dx * step, dy * step);
+		});
+	const arrows = Object.fromEntries(
+		(['', 'Shift+', 'Alt+'] as const).flatMap((m) => [
+			[`${m}ArrowLeft`, nudge(-1, 0)],
+			[`${m}ArrowRight`, nudge(1, 0)],
+			[`${m}ArrowUp`, nudge(0, 1)],
+			[`${m}ArrowDown`, nudge(0, -1)]
+		])
+	);
+	return {
+		...bindings,
+		'$mod+y': plain(() => bench.redo()),
+		Delete: remove,
+		Backspace: remove,
+		'/': plain((e) => {
+			e.preventDefault();
+			bench.finding = true;
+		}),
+		Escape: plain(() => leaveOne(bench)),
+		Enter: plain((e) => {
+			if (!inSurface(e)) return;
+			if (bench.operation) keepOperation(bench);
+			else if (!bench.selection.enteredOutline && bench.selection.selected.size)
+				bench.enter(...bench.selection.selected);
+		}),
+		...arrows
+	};
+}
+
+/** Keys that mean something else while one draws or drags; true where one of them was pressed. */
+export function handKey(bench: Bench, event: KeyboardEvent): boolean {
+	const { pen } = bench;
+	if (event.ctrlKey || event.metaKey || event.altKey) return false;
+	const acts: Record<string, () => void> = pen
+		? {
+				Escape: () => (pen.anchors.length ? pen.finish() : bench.dropOperation()),
+				Enter: () => pen.finish(),
+				Backspace: () => pen.undo(),
+				c: () => pen.setFlowing(false),
+				w: () => pen.setFlowing(true),
+				x: () => pen.dropOut()
+			}
+		: bench.carried
+			? {
+					y: () => {
+						bench.leavesCopy = !bench.leavesCopy;
+						bench.tell(
+							bench.leavesCopy ? 'It stays, and a copy is put down.' : 'It goes along, and no copy is left.'
+						);
+					}
+				}
+			: {};
+	const act = acts[event.key];
+	if (!act) return false;
+	event.preventDefault();
+	event.stopImmediatePropagation();
+	act();
+	return true;
+}

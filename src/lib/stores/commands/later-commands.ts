@@ -1,0 +1,149 @@
+/** What is asked for and is not here: said plainly, with what is nearest. */
+import type { Command } from './command';
+
+/** @param nearest ids of commands that come nearest to it. */
+const not = (id: string, word: string, why: string, also: string, nearest: readonly string[]): Command => ({
+	id: `not-${id}`,
+	word,
+	line: why,
+	also,
+	nearest,
+	why: () => why,
+	run: () => undefined
+});
+
+export const LATER_COMMANDS: readonly Command[] = [
+	not(
+		'letters',
+		'Letters',
+		'Letters are not written here. Open an SVG that has them as outlines.',
+		'text, letters, font, type, write words, lettering',
+		['bring-in']
+	),
+	not(
+		'depth',
+		'Depth',
+		'Outlines are flat: how deep it is cut belongs to the machine.',
+		'3d, depth, extrude, thickness of material, solid, height',
+		['station-cut']
+	),
+	not(
+		'group',
+		'Group',
+		'Things are not grouped yet. A piece takes along what lies in it; ends are joined with "Join ends".',
+		'group, bundle, together, ungroup',
+		['join', 'combine']
+	),
+	not(
+		'repeat',
+		'Rows of copies',
+		'Rows and circles of copies are not made by a rule yet. "Another one" goes on by the same step.',
+		'repeat, array, pattern, grid of copies, rows, around a circle, along a line, columns, tile copies',
+		['double']
+	),
+	not(
+		'arrange',
+		'Arrange on the sheet',
+		'Pieces are not laid out by themselves yet. Drag them onto the sheet.',
+		'nest, pack, lay out, fit on sheet, arrange, save material, layout',
+		['station-sheet', 'place']
+	),
+	not(
+		'toolpath',
+		'Machine files',
+		'Toolpaths are not written yet. SVG and DXF go to the machine’s own program.',
+		'toolpath, g-code, gcode, nc, hpgl, plt, gcode file',
+		['write-dxf', 'write-svg', 'station-cut']
+	),
+	not(
+		'tool',
+		'The tool',
+		'The width of the tool is not taken off yet: offset by half of it. Its radius is checked by the looking glass.',
+		'kerf, bit, tool, tool diameter, tool radius, beam width',
+		['look', 'offset']
+	),
+	not(
+		'pocket',
+		'Clearing an area',
+		'Areas are not cleared yet. An offset with several lines inside comes nearest.',
+		'pocket, clear, hollow, engrave area, hatch',
+		['offset']
+	),
+	not(
+		'tabs',
+		'Holding tabs',
+		'Tabs are not put in yet. Break the line and take a short stretch out.',
+		'tab, tabs, bridges, holding, holding tabs',
+		['break', 'take-out']
+	),
+	not(
+		'leads',
+		'How the tool goes',
+		'Leads, overcut and order are not set yet. The start of an outline can be moved.',
+		'lead-in, lead, overcut, order, travel, lead-out, cut order',
+		['start-here', 'flip']
+	),
+	not(
+		'simulate',
+		'Moving preview',
+		'There is no moving preview yet. The filled view shows what is a piece and what a hole.',
+		'simulate, preview, play, watch, animation',
+		['filled', 'station-cut']
+	),
+	not(
+		'print',
+		'Print at true size',
+		'Printing is not here yet. Write an SVG and print it at 100 %.',
+		'print, tile, poster, paper, printer, pdf',
+		['write-svg']
+	),
+	not(
+		'png',
+		'PNG and PDF',
+		'Only SVG, DXF and the whole drawing are written so far. Pictures can be brought in.',
+		'pdf, png, jpeg, bitmap, picture file',
+		['write-svg', 'bring-in']
+	),
+	not(
+		'symmetry',
+		'Symmetry',
+		'A half that follows the other is not here yet. Mirror a copy and join the ends.',
+		'symmetry, half, both sides, mirror half, symmetric',
+		['mirror', 'join']
+	),
+	not(
+		'holds',
+		'Holds',
+		'Conditions that stay are not here yet. "Ways to move" keeps an angle while one drags.',
+		'tangent to, parallel to, fixed, hold, constraint, dimension, constrain, pin',
+		['moving-way', 'meet']
+	),
+	not(
+		'between',
+		'Lines in between',
+		'Lines between two others are not made yet. An offset with several lines comes nearest.',
+		'between, in-between, morph, tween, blend shapes',
+		['offset']
+	),
+	not(
+		'formula',
+		'Formula and conic',
+		'Curves by a formula are not here yet. "Rebuild" makes a curve from control points; open an SVG or DXF with it.',
+		'conic, parabola, formula, function, equation, hyperbola',
+		['fair', 'polygon', 'bring-in']
+	),
+	not(
+		'align',
+		'Line things up',
+		'Whole things are not lined up yet. Enter them: anchors are lined up and spread.',
+		'align, line up, left edge, centre, center, distribute, space evenly, equal gaps',
+		['line-up', 'spread', 'place']
+	),
+	not(
+		'purpose',
+		'Purpose',
+		'What is done with a line is said by its layer, on the rack.',
+		'score, engrave, purpose, guide line, crease, fold line',
+		['rack']
+	)
+];

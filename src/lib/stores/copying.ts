@@ -1,0 +1,152 @@
+/** Copying, lifting, pasting and doubling by the browser's own clipboard: within a drawing, between drawings, to and from other programs. */
+import type { Drawing } from '../core/document/drawing';
+import { addClipping, copiesOf } from '../core/document/edits/copies';
+import { moveBy } from '../core/document/edits/transform';
+import type { Edit } from '../core/document/history';
+import { toProblem } from '../core/errors';
+import type { Bench } from './bench.svelte';
+import { takeIn } from './files/taking-in';
+import { newId } from './ids';
+
+/** mm to the right and down that a copy lies from the original, where nothing else was said. */
+const ASIDE = 10;
+
+/** What was copied last in this tab, for commands that have no clipboard at hand. */
+let last: { readonly svg: string; readonly own: string } | undefined;
+
+/** What is copied of the selection: whole outlines, also of those that are entered. */
+const pickedIds = (bench: Bench): ReadonlySet<string> => bench.selection.selected;
+
+export const whyNothingToCopy = (bench: Bench): string | undefined =>
+	bench.selection.selectedOutlines.length +
+	bench.selection.selectedSpots.filter((s) => s.type === 'mark').length
+		? undefined
+		: 'Select something first.';
+
+/** Puts the selection into the clipboard. @returns whether there was something. */
+export async function copyPicked(bench: Bench, to?: DataTransfer): Promise<boolean> {
+	if (whyNothingToCopy(bench)) return false;
+	const { CLIPPING_TYPE, writeClipping } = await clippings;
+	last = writeClipping(bench.drawing, pickedIds(bench));
+	bench.copyStep = undefined;
+	if (to) {
+		to.setData('text/plain', last.svg);
+		to.setData('image/svg+xml', last.svg);
+		to.setData(CLIPPING_TYPE, last.own);
+	} else await navigator.clipboard?.writeText(last.svg).catch(() => undefined);
+	const count = pickedIds(bench).size;
+	bench.tell(`${count === 1 ? 'Copied' : `${count} things copied`}; other programs get it as SVG.`);
+	return true;
+}
+
+/** Loaded before a copy is asked for: a copy event is answered at once or not at all. */
+const clippings = import('../core/formats/clipping');
+let loaded: Awaited<typeof clippings> | undefined;
+void clippings.then((module) => (loaded = module));
+
+/** Answers the browser's own copy; with `lift` what was copied goes. */
+export function answerCopy(bench: Bench, event: ClipboardEvent, lift: boolean): void {
+	if (!event.clipboardData || !loaded || whyNothingToCopy(bench)) return;
+	event.preventDefault();
+	last = loaded.writeClipping(bench.drawing, pickedIds(bench));
+	event.clipboardData.setData('text/plain', last.svg);
+	event.clipboardData.setData('image/svg+xml', last.svg);
+	event.clipboardData.setData(loaded.CLIPPING_TYPE, last.own);
+	const count = pickedIds(bench).size;
+	if (lift) {
+		bench.leave();
+		bench.removeSelected();
+		bench.tell(`${count === 1 ? 'Lifted' : `${count} things lifted`} out; paste puts it down again.`);
+	} else bench.tell(`${count === 1 ? 'Copied' : `${count} things copied`}; other programs get it as SVG.`);
+}
+
+/** Answers the browser's own paste: our own form, an SVG as text, or files. */
+export async function answerPaste(bench: Bench, data: DataTransfer): Promise<void> {
+	const own = data.getData('application/x-even-thread');
+	const text = data.getData('image/svg+xml') || data.getData('text/plain');
+	const files = [...data.files];
+	await pasteThese(bench, { own, text, files });
+}
+
+/** Pastes what was copied in this tab, or what the clipboard has as text. */
+export async function pasteLast(bench: Bench): Promise<void> {
+	if (last) await pasteThese(bench, { own: last.own, text: last.svg, files: [] });
+	else {
+		const text = await navigator.clipboard?.readText().catch(() => '');
+		await pasteThese(bench, { own: '', text: text ?? '', files: [] });
+	}
+}
+
+async function pasteThese(
+	bench: Bench,
+	{ own, text, files }: { own: string; text: string; files: readonly File[] }
+): Promise<void> {
+	const { isSvgText, readClipping } = await clippings;
+	try {
+		if (own) {
+			const read = readClipping(own);
+			if (read.ok) {
+				putDown(bench, read.value);
+				return;
+			}
+		}
+		if (files.length) await takeIn(bench, files);
+		else if (isSvgText(text))
+			await bench.opening.open(new File([text], 'pasted.svg', { type: 'image/svg+xml' }));
+		else bench.tell('There is nothing to paste that could be drawn: outlines, an SVG as text, or a picture.');
+	} catch (error) {
+		bench.trouble(toProblem(error));
+	}
+}
+
+/** Puts down what was copied: where it was, or a step aside where something lies there already; each time a step further. */
+function putDown(bench: Bench, clipping: Drawing): void {
+	const isHere = [...clipping.records.keys()].some((id) => id !== 'cut' && bench.drawing.records.has(id));
+	const before = bench.pasted?.from === clipping.id && isHere ? bench.pasted.times : 0;
+	const times = isHere ? before + 1 : 0;
+	const map = moveBy(ASIDE * times, -ASIDE * times);
+	commitCopies(bench, 'Paste', addClipping(bench.drawing, clipping, map, newId));
+	bench.pasted = { from: clipping.id, times };
+}
+
+function commitCopies(bench: Bench, name: string, edit: Edit): boolean {
+	if (!bench.commit(name, edit)) return false;
+	const ids = (edit.put ?? []).flatMap((r) => (r.type === 'outline' || r.type === 'mark' ? [r.id] : []));
+	bench.select(ids);
+	for (const id of ids) {
+		const record = bench.drawing.records.get(id);
+		if (record?.type === 'outline') {
+			bench.reveal(record);
+			break;
+		}
+	}
+	return true;
+}
+
+/** Copies of what is selected, by the same step as the copies before it. */
+export function double(bench: Bench, right?: number, up?: number): boolean {
+	const outlines = bench.selection.selectedOutlines;
+	const marks = bench.selection.selectedSpots.filter((s) => s.type === 'mark');
+	const was = bench.copyStep;
+	const step =
+		right !== undefined && up !== undefined
+			? { right, up }
+			: was && sameIds(was.ids, bench.selection.selected)
+				? { right: was.right, up: was.up }
+				: { right: ASIDE, up: -ASIDE };
+	const edit = copiesOf(bench.drawing, outlines, marks, moveBy(step.right, step.up), newId);
+	if (!commitCopies(bench, outlines.length + marks.length === 1 ? 'Copy' : 'Copy several', edit))
+		return false;
+	bench.copyStep = { ids: bench.selection.selected, ...step };
+	return true;
+}
+
+const sameIds = (a: ReadonlySet<string>, b: ReadonlySet<string>): boolean =>
+	a.size === b.size && [...a].every((id) => b.has(id));
+
+/** Copies that are moved by hand go on by the whole way next time. */
+export function movedCopies(bench: Bench, right: number, up: number): void {
+	const was = bench.copyStep;
+	if (was && sameIds(was.ids, bench.selection.selected))
+		bench.copyStep = { ids: was.ids, right: was.right + right, up: was.up + up };
+}
