@@ -1,6 +1,6 @@
 /** Drawing, selecting, moving, bending, placing with real pointer and key events; asserted on the saved drawing. */
 import { expect, test, type Page } from '@playwright/test';
-import { drag, fitAll, give, listen, newDrawing, saved, type SavedOutline } from './hands';
+import { drag, fitAll, give, listen, newDrawing, placesNow, saved, type SavedOutline } from './hands';
 
 type Full = SavedOutline & {
 	rounds?: { anchor: number; radius?: number }[];
@@ -280,7 +280,7 @@ test('as many anchors as are typed are put in evenly; the arrow goes as far as i
 	await page.keyboard.press('/');
 	await page.keyboard.type('arrow goes');
 	await page.keyboard.press('Enter');
-	await page.getByLabel('evenly put in').fill('4');
+	await page.getByLabel('anchors put in').fill('4');
 	await page.keyboard.press('Enter');
 	let [o] = await outlines(page);
 	expect(o.anchors).toHaveLength(8);
@@ -318,14 +318,17 @@ test('dragged anchors snap to anchors of other outlines; with Ctrl they do not',
 	expect(o.points.some((v, k) => k % 7 === 0 && v === 35.3 && o.points[k + 1] === -10)).toBe(true);
 });
 
-test('a segment is bent by pulling, moved whole with Alt, made an arc of a typed radius, swapped for the rest', async ({
+test('a straight is moved whole, bent with Alt, made an arc of a typed radius, swapped for the rest', async ({
 	page
 }) => {
 	const { at: place, scale } = await square(page);
 	await page.keyboard.press('e');
 	const middle = place(30, -10);
+	// A straight goes whole by itself, and bends with Alt.
 	await page.keyboard.down('Control');
+	await page.keyboard.down('Alt');
 	await drag(page, middle, { x: middle.x, y: middle.y - 40 });
+	await page.keyboard.up('Alt');
 	await page.keyboard.up('Control');
 	let [o] = await outlines(page);
 	const top =
@@ -344,11 +347,9 @@ test('a segment is bent by pulling, moved whole with Alt, made an arc of a typed
 	expect(b(1)).toBeCloseTo(-10 + 40 / scale, 1);
 	await page.keyboard.press('Control+z');
 	const side = place(50, -30);
-	await page.keyboard.down('Alt');
 	await page.keyboard.down('Shift');
 	await drag(page, side, { x: side.x + 50, y: side.y + 4 });
 	await page.keyboard.up('Shift');
-	await page.keyboard.up('Alt');
 	[o] = await outlines(page);
 	const xs = o.points.filter((_, k) => k % 7 === 0).sort((p, q) => q - p);
 	expect(xs[0]).toBeCloseTo(50 + 50 / scale, 1);
@@ -380,7 +381,10 @@ test('corners stay editable: rounded by a drag, the radius typed later, refused 
 	const corner = place(50, -10);
 	await click(page, corner);
 	await page.keyboard.press('Shift+r');
-	await drag(page, corner, { x: corner.x - 60, y: corner.y });
+	await expect(page.locator('[data-act=keep]')).toBeVisible();
+	// What is in hand has come out from under the tray.
+	const moved = (await placesNow(page)).at(50, -10);
+	await drag(page, moved, { x: moved.x - 60, y: moved.y });
 	await page.keyboard.press('Enter');
 	let [o] = await outlines(page);
 	expect(o.rounds).toHaveLength(1);
@@ -423,8 +427,10 @@ test('whole outlines: dragged, turned by a number about a place, scaled by a cor
 	await page.keyboard.press('Control+z');
 	await page.locator('[role=application]').focus();
 	await page.keyboard.press('Shift+p');
-	const corner = place(50, -10);
-	const middle = place(30, -30);
+	await expect(page.locator('[data-act=keep]')).toBeVisible();
+	const now = await placesNow(page);
+	const corner = now.at(50, -10);
+	const middle = now.at(30, -30);
 	await drag(page, corner, { x: (corner.x + middle.x) / 2, y: (corner.y + middle.y) / 2 });
 	await page.locator('[data-act=keep]').click();
 	[o] = await outlines(page);

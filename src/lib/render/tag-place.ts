@@ -9,6 +9,9 @@ const LEFT = 34;
 /** px between the tag and what it is tied to; round what must not be hidden. */
 const BESIDE = 26;
 const AIR = 8;
+/** So many places across and down the window are tried where there is none beside it. */
+const ACROSS = 12;
+const DOWN = 8;
 
 /** What must not lie under the tag, px of the window. */
 export interface NotUnder {
@@ -21,6 +24,8 @@ export interface NotUnder {
 export interface TagSize {
 	readonly width: number;
 	readonly height: number;
+	/** Out of the way, in a corner, while one draws beside what was drawn last. */
+	readonly aside?: boolean;
 	/** Where the free part of the window ends on the right and below, px. */
 	readonly right: number;
 	readonly foot: number;
@@ -63,12 +68,16 @@ export function placeTag(
 		[LEFT, low],
 		[far, low]
 	];
-	// The window's edges in between, for when nothing is free beside it.
-	for (let k = 1; k < 6; k++) {
-		const x = LEFT + ((far - LEFT) * k) / 6;
-		const y = HEAD + ((low - HEAD) * k) / 6;
-		beside.push([x, HEAD], [x, low], [LEFT, y], [far, y]);
-	}
+	if (tag.aside) beside.unshift([far, HEAD], [far, low]);
+	// Anywhere else in the window, the nearest first: within a large outline there is room too.
+	const near = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+	const anywhere: [number, number][] = [];
+	for (let j = 0; j <= ACROSS; j++)
+		for (let k = 0; k <= DOWN; k++)
+			anywhere.push([LEFT + ((far - LEFT) * j) / ACROSS, HEAD + ((low - HEAD) * k) / DOWN]);
+	const off = ([x, y]: [number, number]) =>
+		Math.hypot(x + tag.width / 2 - near.x, y + tag.height / 2 - near.y);
+	beside.push(...anywhere.sort((p, q) => off(p) - off(q)));
 	let best: (Point & { isFree: boolean }) | undefined;
 	let least = Infinity;
 	for (const [tryX, tryY] of beside) {

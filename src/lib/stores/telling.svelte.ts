@@ -12,9 +12,6 @@ export interface Notice {
 /** How long a sentence stands, ms: what is offered or goes wrong stays longer. */
 const STAYS_MS = 5000;
 const STAYS_LONG_MS = 12_000;
-/** What is said within so many ms belongs together and is said as one. */
-const TOGETHER_MS = 40;
-
 export class Telling {
 	/** What stands there now. */
 	now = $state.raw<Notice | undefined>();
@@ -22,13 +19,15 @@ export class Telling {
 	private waiting: { readonly notice: Notice; readonly until: number }[] = [];
 	private timer: ReturnType<typeof setTimeout> | undefined;
 	private count = 0;
-	private saidAt = -Infinity;
+	/** What is said in one go, before anything else happens, belongs together and is said as one. */
+	private isSaying = false;
 
 	tell(sentence: string, tone: Notice['tone'] = 'told', act?: Notice['act']): void {
 		const at = performance.now();
 		const was = this.now;
-		const together = was && !was.act && !act && at - this.saidAt < TOGETHER_MS;
-		this.saidAt = at;
+		const together = was && !was.act && !act && this.isSaying;
+		this.isSaying = true;
+		queueMicrotask(() => (this.isSaying = false));
 		if (was && !together && (was.act || was.tone === 'trouble'))
 			this.waiting = [...this.waiting, { notice: was, until: at + STAYS_LONG_MS }].slice(-3);
 		this.show(

@@ -43,6 +43,9 @@
 		highlightedValue={at}
 		onHighlightChange={(d) => (at = d.highlightedValue)}
 		onInputValueChange={(d) => (text = d.inputValue)}
+		onOpenChange={(d) => {
+			if (d.reason === 'escape-key') bench.finding = false;
+		}}
 		onValueChange={(d) => use(d.value[0])}
 		selectionBehavior="preserve"
 		allowCustomValue

@@ -52,7 +52,10 @@
 
 <style>
 	.line {
-		min-height: 26px;
+		/* Always as high: what is longer lies over the tray for a moment, and nothing moves for it. */
+		height: 26px;
+		position: relative;
+		z-index: 3;
 		padding: 0 60px 0 20px;
 		display: flex;
 		align-items: end;

@@ -251,7 +251,7 @@
 				now - pressed.time < DOUBLE_MS &&
 				Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < DOUBLE_PX;
 			pressed = close ? undefined : { time: now, x: event.clientX, y: event.clientY };
-			if (close) {
+			if (close && !bench.pickingMore) {
 				hand.cancel();
 				hand.double(at(event));
 				tick++;

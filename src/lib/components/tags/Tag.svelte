@@ -34,8 +34,15 @@
 	const SLIM = { width: 190, height: 34 };
 	let width = $state(230);
 	let height = $state(160);
-	/** As large as it was last when all of it was shown, px. */
-	let full = $state({ width: 230, height: 160 });
+	interface Size {
+		readonly width: number;
+		readonly height: number;
+	}
+	/** As large as it was last when so much of it was shown, px. */
+	let sizes = $state.raw<{ readonly all: Size; readonly brief: Size }>({
+		all: { width: 230, height: 160 },
+		brief: { width: 220, height: 130 }
+	});
 	/** All of it is wanted though it hides something. */
 	let opened = $state(false);
 
@@ -71,20 +78,25 @@
 		const { view, size } = bench.sight;
 		const list: Point[] = [];
 		for (const path of paths.slice(0, 20)) {
+			// A few long segments are looked at more closely than many short ones.
 			const step = Math.max(1, Math.ceil(path.types.length / 500));
+			const parts = Math.max(4, Math.min(24, Math.ceil(400 / path.types.length)));
 			for (let i = 0; i < path.types.length; i += step)
-				for (const t of [0, 0.25, 0.5, 0.75]) {
-					const p = pointAt(path.types[i], path.segs, STRIDE * i, t);
+				for (let k = 0; k < parts; k++) {
+					const p = pointAt(path.types[i], path.segs, STRIDE * i, k / parts);
 					list.push(toScreen(view, size, p.x, p.y));
 				}
 		}
 		for (const o of bench.selection.enteredOutlines)
+			// Handles of the selected anchors show, and of their neighbours.
 			for (const id of bench.selection.anchorsOf(o.id)) {
-				const i = o.anchors.indexOf(id);
-				for (const k of i < 0 ? [] : [0, 2, 4]) {
-					const at = ANCHOR_STRIDE * i + k;
-					list.push(toScreen(view, size, o.points[at], o.points[at + 1]));
-				}
+				const n = o.anchors.length;
+				const at = o.anchors.indexOf(id);
+				for (const i of at < 0 ? [] : [(at + n - 1) % n, at, (at + 1) % n])
+					for (const k of [0, 2, 4]) {
+						const from = ANCHOR_STRIDE * i + k;
+						list.push(toScreen(view, size, o.points[from], o.points[from + 1]));
+					}
 			}
 		return list;
 	});
@@ -101,22 +113,37 @@
 				(i) => !mine.has(all[i].id) && crossesBox(index.paths[i], { x0: p.x, y0: p.y, x1: q.x, y1: q.y })
 			);
 	}
-	/** Where it lies, and whether only its name is shown: where all of it would hide something. */
-	const placed = $derived.by(() => {
-		if (pinned) return { ...pinned, slim: false };
+	/** All of it; only what is picked of it, or what it is made from; only its name. */
+	type Level = 'all' | 'brief' | 'name';
+	const hasBrief = $derived(
+		bench.selection.enteredOutline
+			? bench.selection.picked.size > 0 || bench.selection.segments.size > 0
+			: one?.recipe !== undefined
+	);
+	/** Where it lies, and how much of it is shown: as much as hides nothing. */
+	const place = $derived.by((): Point & { level: Level } => {
+		if (pinned) return { ...pinned, level: 'all' };
 		const right = bench.sight.size.widthPx - (bench.rackOpen ? 268 : 0);
 		const foot = bench.sight.size.heightPx - Math.max(FOOT, bench.sight.trayPx);
-		const put = (tag: { width: number; height: number }) =>
-			placeTag(box, bench.sight.view, bench.sight.size, { ...tag, right, foot }, { own, others });
-		const whole = put(full);
-		if (whole.isFree || opened) return { ...whole, slim: false };
-		const slim = put(SLIM);
-		return { ...slim, slim: true };
+		const put = (tag: Size) =>
+			placeTag(
+				box,
+				bench.sight.view,
+				bench.sight.size,
+				{ ...tag, right, foot, aside: bench.pen !== undefined },
+				{ own, others }
+			);
+		const all = put(sizes.all);
+		if (all.isFree || opened) return { ...all, level: 'all' };
+		const brief = hasBrief ? put(sizes.brief) : undefined;
+		if (brief?.isFree) return { ...brief, level: 'brief' };
+		return { ...put(SLIM), level: 'name' };
 	});
-	const place = $derived(placed);
+	// It is measured as it is shown.
 	$effect(() => {
-		if (placed.slim || Math.hypot(width - full.width, height - full.height) < 2) return;
-		full = { width, height };
+		const { level } = place;
+		if (level === 'name' || Math.hypot(width - sizes[level].width, height - sizes[level].height) < 2) return;
+		sizes = { ...sizes, [level]: { width, height } };
 	});
 	// What was opened for one thing is not open for the next.
 	$effect(() => {
@@ -142,7 +169,7 @@
 	}
 </script>
 
-{#if (outlines.length || spot) && !isEmptyBox(box) && !bench.operation && !bench.pen}
+{#if (outlines.length || spot) && !isEmptyBox(box) && !bench.operation && (!bench.pen || bench.pen.anchors.length === 0)}
 	<svg class="tie" aria-hidden="true"
 		><path
 			d="M{tie.x} {tie.y}Q{(tie.x + place.x) / 2} {Math.max(tie.y, place.y) + 14} {place.x + 9} {place.y +
@@ -151,7 +178,7 @@
 	>
 	<aside
 		class="tag slip"
-		class:slim={placed.slim}
+		class:slim={place.level === 'name'}
 		data-paper
 		style:left="{place.x}px"
 		style:top="{place.y}px"
@@ -160,7 +187,7 @@
 		aria-label="What is selected"
 	>
 		<span class="eye" aria-hidden="true" onpointerdown={drag}></span>
-		{#if placed.slim}
+		{#if place.level === 'name'}
 			<button
 				class="word more"
 				onclick={() => (opened = true)}
@@ -168,7 +195,7 @@
 				data-act="open-tag">{one?.name ?? (spot ? spot.type : `${outlines.length} outlines`)} …</button
 			>
 		{/if}
-		<div class="all" hidden={placed.slim}>
+		<div class="all" hidden={place.level === 'name'}>
 			{#if spot}
 				<TagSpot {bench} {spot} />
 			{:else if one}
@@ -179,7 +206,7 @@
 					onname={(name) => name && bench.commit('Rename', { put: [{ ...one, name }] })}
 				/>
 			{:else}<b class="name">{outlines.length} outlines</b>{/if}
-			{#if !spot}<dl>
+			{#if !spot && place.level === 'all'}<dl>
 					<dt>{open ? 'open' : 'closed'}</dt>
 					<dd>
 						{#if open && !one}{open} of {outlines.length}{:else if open && one}<button
@@ -214,13 +241,19 @@
 			{#if bench.selection.enteredOutline}
 				<TagAnchor {bench} outline={bench.selection.enteredOutline} />
 				<TagSegment {bench} outline={bench.selection.enteredOutline} />
-				<TagEdge {bench} outline={bench.selection.enteredOutline} />
+				{#if place.level === 'all'}<TagEdge {bench} outline={bench.selection.enteredOutline} />{/if}
 			{:else}
-				{#if bench.selection.loose.length}<TagPlace {bench} {box} />{/if}
+				{#if bench.selection.loose.length && place.level === 'all'}<TagPlace {bench} {box} />{/if}
 				{#if one}<TagLine {bench} outline={one} length={facts?.length} />{/if}
 			{/if}
 			{#if pinned}<button class="word unpin" onclick={() => (pinned = undefined)}>unpin</button>{/if}
-			{#if opened}<button class="word unpin" onclick={() => (opened = false)}>only its name</button>{/if}
+			{#if place.level === 'brief'}<button
+					class="word unpin"
+					onclick={() => (opened = true)}
+					aria-description="There is no room beside it: all of the tag hides something."
+					data-act="open-tag">more …</button
+				>{/if}
+			{#if opened}<button class="word unpin" onclick={() => (opened = false)}>less</button>{/if}
 		</div>
 	</aside>
 {/if}

@@ -26,7 +26,11 @@
 			<span class="quiet"
 				>working {operation.progress > 0 ? `${Math.round(operation.progress * 100)} %` : '…'}</span
 			>
-			<button class="word" onclick={() => operation.stop()}>stop</button>
+			<button
+				class="word"
+				onclick={() => operation.stop()}
+				aria-description="Stops the work; what was shown before stays.">stop</button
+			>
 		{:else}{@render facts()}{/if}
 	</div>
 	<button

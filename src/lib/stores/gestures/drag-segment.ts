@@ -58,6 +58,10 @@ export class DragSegment extends MeasuredDrag {
 		}
 		return moveAnchors(o, ids, dx, dy);
 	}
+	/** A tap on one of several picks it alone. */
+	protected override tap(_p: Point, at: PointerAt): void {
+		if (!at.more) this.bench.selection.segments = new Set([this.outline.anchors[this.on.segment]]);
+	}
 	protected keep(): void {
 		const name = this.whole ? 'Move segment' : this.isStraight ? 'Bend a straight' : 'Bend segment';
 		this.bench.release(name);

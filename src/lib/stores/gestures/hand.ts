@@ -191,7 +191,7 @@ export class Hand implements Holding {
 			bench.pen.finish();
 			return;
 		}
-		if (this.doubled || bench.operation || bench.pictures.sizing || bench.pictures.placing) return;
+		if (this.doubled || at.more || bench.operation || bench.pictures.sizing || bench.pictures.placing) return;
 		const p = this.paper(at);
 		if (selection.enteredOutline && this.picking.pickAt(p, at, false)) return;
 		const hit = bench.outlineAt(p.x, p.y, at.kind);
