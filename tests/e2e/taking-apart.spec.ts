@@ -300,3 +300,83 @@ test('touch: pick more, let go on free paper, take away by a tap; a double tap g
 	expect((await saved(page)).pointer).toBe(pointer);
 	await context.close();
 });
+
+test('the distance of an offset is pulled on its line; across the outline it goes inside', async ({
+	page
+}) => {
+	await open(page, 'M20 10H60V40H20Z');
+	await page.keyboard.press('o');
+	await page.getByLabel('Distance').fill('2');
+	await page.keyboard.press('Enter');
+	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	const view = await placesNow(page);
+	await drag(page, view.at(18, -25), view.at(15, -25));
+	await expect(page.getByLabel('Distance')).toHaveValue(/^(4\.9|5|5\.0)\d* mm$/);
+	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	const again = await placesNow(page);
+	await drag(page, again.at(15, -25), again.at(26, -25));
+	await expect(page.getByLabel('Distance')).toHaveValue(/^(5\.9|6|6\.0)\d* mm$/);
+	await expect(page.locator('.tray [data-choice=inside]')).toHaveAttribute('data-state', 'checked');
+	await page.locator('[data-act=leave]').click();
+	expect(await outlines(page)).toHaveLength(1);
+});
+
+test('a second press on a line puts an anchor there, and pulls it if it is not let go: one step', async ({
+	page
+}) => {
+	await open(page, 'M10 10H50V40H10Z');
+	await pick(page, 'Part 1');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('e');
+	const { at } = await fitAll(page);
+	const steps = (await saved(page)).pointer;
+	const middle = at(30, -10);
+	await page.keyboard.down('Control');
+	await page.mouse.move(middle.x, middle.y);
+	await page.mouse.down();
+	await page.mouse.up();
+	await page.mouse.down();
+	await page.mouse.move(middle.x, middle.y - 20, { steps: 3 });
+	await page.mouse.move(middle.x, middle.y - 30, { steps: 3 });
+	await page.mouse.up();
+	await page.keyboard.up('Control');
+	const o = await one(page);
+	expect(o.anchors).toHaveLength(5);
+	expect((await saved(page)).pointer).toBe(steps + 1);
+	const added = places(o).find(([x]) => Math.abs(x - 30) < 0.5)!;
+	expect(added[1]).toBeGreaterThan(-9);
+	await page.keyboard.press('Control+z');
+	expect((await one(page)).anchors).toHaveLength(4);
+});
+
+test('shapes catch on the weave; a finger draws two anchors where it taps twice apart, and boxes with something picked', async ({
+	browser
+}) => {
+	const context = await browser.newContext({ hasTouch: true, viewport: { width: 1024, height: 768 } });
+	const page = await context.newPage();
+	await newDrawing(page);
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('y');
+	await page.keyboard.press('Shift+S');
+	const { at } = await placesNow(page);
+	await drag(page, at(20.4, -59.7), at(60.3, -89.8));
+	const [shape] = await outlines(page);
+	expect(xs(shape).sort((a, b) => a - b)).toEqual([20, 20, 60, 60]);
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('y');
+	// Taps 25 px apart, one right after the other.
+	await page.keyboard.press('l');
+	const from = at(100, -60);
+	for (const [dx, dy] of [
+		[0, 0],
+		[25, 0],
+		[50, 0],
+		[50, 60]
+	])
+		await page.touchscreen.tap(from.x + dx, from.y + dy);
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('Escape');
+	const line = (await outlines(page)).find((o) => !o.closed)!;
+	expect(line.anchors).toHaveLength(4);
+	await context.close();
+});

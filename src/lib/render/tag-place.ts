@@ -62,11 +62,7 @@ export function placeTag(
 		[b.x + BESIDE, b.y + BESIDE],
 		[a.x - tag.width - BESIDE, b.y + BESIDE],
 		[b.x + BESIDE, a.y - tag.height - BESIDE],
-		[a.x - tag.width - BESIDE, a.y - tag.height - BESIDE],
-		[far, HEAD],
-		[LEFT, HEAD],
-		[LEFT, low],
-		[far, low]
+		[a.x - tag.width - BESIDE, a.y - tag.height - BESIDE]
 	];
 	if (tag.aside) beside.unshift([far, HEAD], [far, low]);
 	// Anywhere else in the window, the nearest first: within a large outline there is room too.

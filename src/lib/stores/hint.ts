@@ -24,7 +24,7 @@ export function hintOf(bench: Bench): string {
 	if (selection.enteredOutline) return hintOfEntered(bench);
 	if (bench.pickingMore) return 'A tap picks one more, or lets it go again. The switch at the left ends it.';
 	if (selection.selected.size)
-		return 'Drag moves it, with Ctrl a copy; Enter or double click goes into it. Shift + P turns and scales, D simplifies, O offsets, X removes.';
+		return 'Drag moves it, Y while dragging leaves a copy; Enter or double click goes into it. Shift + P turns and scales, D simplifies, O offsets, X removes.';
 	if (bench.outlines.length === 0)
 		return bench.references.length
 			? 'T traces the picture. L draws by hand.'

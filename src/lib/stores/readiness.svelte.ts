@@ -151,6 +151,11 @@ export class Readiness {
 	}
 
 	/** The outline that a fault is about. */
+	/** All outlines of a chain of loose lines; else the one outline. */
+	chainOf(fault: Fault): readonly Outline[] {
+		const ids = fault.chain ?? (fault.outline === undefined ? [] : [fault.outline]);
+		return ids.flatMap((i) => this.checked[i] ?? []);
+	}
 	outlineOf(fault: Fault): Outline | undefined {
 		return fault.outline === undefined ? undefined : this.checked[fault.outline];
 	}

@@ -210,14 +210,21 @@
 
 	// What is in hand comes out from under the paper when an operation opens, and goes back when it is left.
 	let made: Operation | undefined;
+	/** How often room was made for it: when it opens, and when it first shows what it gives. */
+	let times = 0;
 	$effect(() => {
 		const { operation } = bench;
 		const { trayPx } = bench.sight;
+		const wanted = operation?.preview.length ? 2 : 1;
 		untrack(() => {
-			if (!operation) {
-				if (made) bench.sight.giveBack();
-			} else if (trayPx > 0 && operation.kind !== 'trace') bench.sight.makeRoom(bench.inHand);
-			made = operation;
+			if (made !== operation) {
+				if (!operation) bench.sight.giveBack();
+				made = operation;
+				times = 0;
+			}
+			if (!operation || trayPx === 0 || times >= wanted || operation.kind === 'trace') return;
+			times = wanted;
+			bench.sight.makeRoom(bench.inHand);
 		});
 	});
 	// A field that was asked for is typed in as soon as it is there.

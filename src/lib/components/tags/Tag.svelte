@@ -13,7 +13,7 @@
 	} from '$lib/core/geometry/measure';
 	import { boxOf, crossesBox } from '$lib/core/geometry/pick';
 	import { formatArea, formatLength } from '$lib/core/units';
-	import { STRIDE } from '$lib/core/geometry/path';
+	import { STRAIGHT, STRIDE } from '$lib/core/geometry/path';
 	import { pointAt } from '$lib/core/geometry/segment';
 	import { placeTag } from '$lib/render/tag-place';
 	import { toPaper, toScreen } from '$lib/render/view';
@@ -30,6 +30,8 @@
 	let pinned = $state.raw<Point | undefined>();
 	/** px: what the thread and the hint take. */
 	const FOOT = 116;
+	/** Segments of a line that are looked at; of longer ones every so many. */
+	const MOST_LOOKED_AT = 2000;
 	/** px: the tag when only its name is left of it. */
 	const SLIM = { width: 190, height: 34 };
 	let width = $state(230);
@@ -78,14 +80,19 @@
 		const { view, size } = bench.sight;
 		const list: Point[] = [];
 		for (const path of paths.slice(0, 20)) {
-			// A few long segments are looked at more closely than many short ones.
-			const step = Math.max(1, Math.ceil(path.types.length / 500));
-			const parts = Math.max(4, Math.min(24, Math.ceil(400 / path.types.length)));
-			for (let i = 0; i < path.types.length; i += step)
+			const step = Math.max(1, Math.ceil(path.types.length / MOST_LOOKED_AT));
+			for (let i = 0; i < path.types.length; i += step) {
+				const at = STRIDE * i;
+				const long = Math.hypot(path.segs[at + 6] - path.segs[at], path.segs[at + 7] - path.segs[at + 1]);
+				const parts = Math.max(
+					path.types[i] === STRAIGHT ? 1 : 4,
+					Math.min(60, Math.ceil((long * view.scale) / 16))
+				);
 				for (let k = 0; k < parts; k++) {
-					const p = pointAt(path.types[i], path.segs, STRIDE * i, k / parts);
+					const p = pointAt(path.types[i], path.segs, at, k / parts);
 					list.push(toScreen(view, size, p.x, p.y));
 				}
+			}
 		}
 		for (const o of bench.selection.enteredOutlines)
 			// Handles of the selected anchors show, and of their neighbours.
@@ -102,6 +109,8 @@
 	});
 	/** Whether another outline that could be picked lies in a box, px. */
 	function others(x0: number, y0: number, x1: number, y1: number): boolean {
+		// While the paper moves only what is selected counts: the rest is looked at once it rests.
+		if (bench.sight.moving) return false;
 		const { view, size } = bench.sight;
 		const p = toPaper(view, size, x0, y1);
 		const q = toPaper(view, size, x1, y0);

@@ -8,9 +8,16 @@
 	let { bench, box }: { bench: Bench; box: Box } = $props();
 	const WORDS = ['left', 'middle', 'right'] as const;
 	const HEIGHTS = ['top', 'middle', 'bottom'] as const;
-	/** Chosen of the nine: 0 to 2 across, 0 to 2 down. */
-	let across = $state(0);
-	let down = $state(2);
+	/** Chosen of the nine: 0 to 2 across, 0 to 2 down; of what is round its middle at first. */
+	const ROUND = ['circle', 'ellipse', 'polygon', 'star', 'arc'];
+	const isRound = $derived(
+		bench.selection.loose.length === 1 &&
+			ROUND.includes(
+				String((bench.selection.loose[0].recipe?.settings as { shape?: string } | undefined)?.shape)
+			)
+	);
+	let across = $derived(isRound ? 1 : 0);
+	let down = $derived(isRound ? 1 : 2);
 	const x = $derived(box.x0 + ((box.x1 - box.x0) * across) / 2);
 	const y = $derived(box.y1 - ((box.y1 - box.y0) * down) / 2);
 	function move(dx: number, dy: number): void {

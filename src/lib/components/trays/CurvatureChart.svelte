@@ -26,6 +26,8 @@
 
 	/** Teeth of which the most bent ones do not set the scale. */
 	const MOST_SHARE = 0.98;
+	/** 1/mm: a radius of more than 10 m is no bend. */
+	const LEAST_BEND = 1e-4;
 	/** The bend of the tool is shown up to so many times that of the line. */
 	const TOOL_SHOWN = 2.5;
 	const tight = $derived(toolRadius === undefined ? [] : tightStretches(comb, toolRadius));
@@ -87,12 +89,16 @@
 						type: 'value',
 						min: -reach,
 						max: reach,
-						interval: reach / 2,
+						interval: reach,
 						axisLabel: {
 							color: colour('--soft'),
 							// A bend is told by its radius.
 							formatter: (v: number) =>
-								Math.abs(v) < 1e-9 ? 'straight' : `${v > 0 ? 'left' : 'right'} ${radius(v)}`
+								Math.abs(v) < 1e-9
+									? 'straight'
+									: Math.abs(v) < LEAST_BEND
+										? ''
+										: `${v > 0 ? 'left' : 'right'} ${radius(v)}`
 						},
 						splitLine: { lineStyle: { color: colour('--wash') } }
 					},

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** What would stop the cut, one at a time, with its mend. */
+	import type { Fault } from '$lib/core/check/fault';
 	import type { Bench } from '$lib/stores/bench.svelte';
 
 	let { bench }: { bench: Bench } = $props();
@@ -10,6 +11,11 @@
 		const at = Math.max(0, Math.min(bench.readiness.at, faults.length - MOST));
 		return faults.slice(at, at + MOST).map((fault, k) => ({ fault, i: at + k }));
 	});
+	/** Open lines that are meant to stay so. */
+	function meant(fault: Fault): void {
+		const put = bench.readiness.chainOf(fault).map((o) => ({ ...o, openOnPurpose: true }));
+		bench.commit('Open on purpose', { put });
+	}
 </script>
 
 <ul>
@@ -27,6 +33,12 @@
 					onclick={() => bench.readiness.mend(fault)}
 					aria-description="Mends this one; a step that can be undone."
 					data-mend={fault.mend}>{bench.readiness.mendWord(fault)}</button
+				>{/if}
+			{#if fault.kind === 'open-ends' || fault.kind === 'loose-lines'}<button
+					class="word"
+					onclick={() => meant(fault)}
+					aria-description="It is meant to stay open: then it is no fault."
+					data-mend="on-purpose">open on purpose</button
 				>{/if}
 		</li>
 	{/each}

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** What lies over the thread: the tools of a station, or what an operation asks for. */
 	import type { Bench } from '$lib/stores/bench.svelte';
+	import { BUILD_GROUPS } from '$lib/stores/commands/command';
 	import { COMMANDS, type Command } from '$lib/stores/commands/commands';
 	import CutTray from './CutTray.svelte';
 	import FaultsRow from './FaultsRow.svelte';
@@ -26,7 +27,7 @@
 		)
 	);
 	/** Where there are many they stand in groups, of which one is shown. */
-	const words = $derived([...new Set(tools.flatMap((c) => c.group ?? []))]);
+	const words = $derived(BUILD_GROUPS.filter((word) => tools.some((c) => c.group === word)));
 	const groups = $derived(
 		words.map((word) => ({ value: word, word, content: group, of: tools.filter((c) => c.group === word) }))
 	);

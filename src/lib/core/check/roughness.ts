@@ -4,8 +4,8 @@ import { likelyDrift, TOOTH_LENGTH } from '../fairing/likely-drift';
 import { simplifyPath } from '../fairing/simplify';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { finish } from '../progress';
-import { PathBuilder, STRIDE, type Path } from '../geometry/path';
-import { parameterAtLength, pointAt, segmentLength } from '../geometry/segment';
+import { PathBuilder, STRAIGHT, STRIDE, type Path } from '../geometry/path';
+import { directionAt, parameterAtLength, pointAt, segmentLength } from '../geometry/segment';
 import type { Fault } from './fault';
 
 /** Degrees: an anchor that turns more is a spike: the line goes there and back. */
@@ -56,7 +56,7 @@ export function* roughnessSteps(paths: readonly Path[]): Generator<number, Fault
 				mend: 'fair',
 				stops: false
 			});
-		} else if (n > 60 && anchorCount(path) > DENSE * pathLength(path)) {
+		} else if (n > 60 && isDense(path, turns)) {
 			faults.push({
 				kind: 'dense',
 				outline,
@@ -69,6 +69,41 @@ export function* roughnessSteps(paths: readonly Path[]): Generator<number, Fault
 	}
 	return faults;
 }
+
+/**
+ * Whether a line has far more anchors than its shape needs: so many on a mm that no shape does, or several times as many as its
+ * corners and the turning between them ask for, where thinning is seen to take most of them.
+ */
+function isDense(path: Path, turns: Float64Array): boolean {
+	if (anchorCount(path) > DENSE * pathLength(path)) return true;
+	const n = path.types.length;
+	if (n > MOST_TRIED || n <= SPARE * anchorsNeeded(path, turns)) return false;
+	return anchorCount(simplifyPath(path, THIN_DRIFT).path) < n / 2;
+}
+
+/** Anchors that the corners and the turning of a line ask for: a cubic is good for about an eighth of a turn. */
+function anchorsNeeded({ types, segs }: Path, turns: Float64Array): number {
+	let corners = 2;
+	let turning = 0;
+	for (let i = 0; i < types.length; i++) {
+		const turn = Math.abs(turns[i]);
+		if (turn > CORNER_TURN) corners++;
+		else turning += turn;
+		if (types[i] === STRAIGHT) continue;
+		const at = STRIDE * i;
+		const a = directionAt(types[i], segs, at, 0);
+		const b = directionAt(types[i], segs, at, 1);
+		turning += (Math.abs(Math.atan2(a.x * b.y - a.y * b.x, a.x * b.x + a.y * b.y)) * 180) / Math.PI;
+	}
+	return corners + turning / TURN_OF_CUBIC;
+}
+
+/** Degrees: a sharper turn is a corner; what one cubic bends. */
+const CORNER_TURN = 30;
+const TURN_OF_CUBIC = 45;
+/** Times as many anchors as needed are still no fault; longer lines than this are not tried. */
+const SPARE = 4;
+const MOST_TRIED = 4000;
 
 /** Whether the line goes out to an anchor and back along itself: where it turns round, and both sides lie close together. */
 function isSpike(path: Path, i: number, turn: number): boolean {

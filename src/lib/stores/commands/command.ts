@@ -2,6 +2,10 @@
 import type { Bench } from '../bench.svelte';
 import type { Station } from '../stations';
 
+/** The groups of tools at the station "Build", in their order. */
+export const BUILD_GROUPS = ['together', 'apart', 'longer, round, moved'] as const;
+export type BuildGroup = (typeof BUILD_GROUPS)[number];
+
 export interface Command {
 	readonly id: string;
 	/** The word on it. */
@@ -17,7 +21,7 @@ export interface Command {
 	/** Where the tray offers it. */
 	readonly station?: Station;
 	/** Where a station has many tools: which of its groups, by a word. */
-	readonly group?: string;
+	readonly group?: BuildGroup;
 	/** The small drawing on it. */
 	readonly drawing?: string;
 	/** What comes nearest, by id, where it is not here. */

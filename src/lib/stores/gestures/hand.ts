@@ -195,8 +195,14 @@ export class Hand implements Holding {
 		const p = this.paper(at);
 		if (selection.enteredOutline && this.picking.pickAt(p, at, false)) return;
 		const hit = bench.outlineAt(p.x, p.y, at.kind);
-		if (hit) bench.enter(hit.id);
-		else bench.leave();
+		if (!hit) {
+			bench.leave();
+			return;
+		}
+		bench.enter(hit.id);
+		// Who goes in at an anchor means it.
+		const under = this.picking.pickAt(p, at, false);
+		if (under && !under.isSegment && !under.side) selection.anchors = new Set([under.anchor]);
 	}
 
 	/** Selects what is under the pointer and opens the menu beside it. */

@@ -170,6 +170,31 @@ describe('roughness', () => {
 			['dense', 2, 'thin']
 		]);
 		expect(faults.every((f) => !f.stops)).toBe(true);
+		// A plain wave of 161 anchors is told; thinned it is itself with a fraction of them. A polygon of as many sides is none.
+		const wave = new PathBuilder(0, 0);
+		for (let k = 0; k < 160; k++) {
+			const [a, b] = [k, k + 1].map((i) => (i * Math.PI) / 20);
+			const [x0, x1] = [2 * k, 2 * (k + 1)];
+			const slope = (t: number) => (10 * Math.cos(t) * Math.PI) / 40;
+			wave.cubic(
+				x0 + 2 / 3,
+				10 * Math.sin(a) + (2 / 3) * slope(a),
+				x1 - 2 / 3,
+				10 * Math.sin(b) - (2 / 3) * slope(b),
+				x1,
+				10 * Math.sin(b)
+			);
+		}
+		const many = wave.open();
+		expect(findRoughness([many]).map((f) => f.kind)).toEqual(['dense']);
+		const thinned = smoothedLine(many, 'thin');
+		expect(anchorCount(thinned)).toBeLessThan(60);
+		expect(findRoughness([thinned])).toEqual([]);
+		const zigzag = polygonPath(
+			Array.from({ length: 200 }, (_, k) => (k % 2 ? (k % 4 === 1 ? 8 : 0) : 4 * k)),
+			false
+		);
+		expect(findRoughness([zigzag]).map((f) => f.kind)).not.toContain('dense');
 		// A tip where a curve runs into a straight turns round as well, but is no spike.
 		const tip = new PathBuilder(10, -50)
 			.cubic(10, -10, 40, -10, 50, -30)
