@@ -28,7 +28,7 @@ const browser = await chromium.launch({
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const shot = async (name) => {
 	await page.waitForTimeout(500);
-	for (const button of await page.getByRole('button', { name: 'Dismiss' }).all())
+	for (const button of await page.locator('[data-act=leave-message]').all())
 		await button.click().catch(() => undefined);
 	await page.waitForTimeout(150);
 	await page.screenshot({ path: `${folder}/${name}.png` });
@@ -138,7 +138,8 @@ try {
 
 	await open('Mask, three pictures');
 	await page.locator('[data-station=picture]').click();
-	await page.locator('[data-act=place]').nth(1).click();
+	await page.locator('.tray').getByText('mask-colours.png', { exact: true }).click();
+	await page.locator('[data-act=place]').click();
 	await page.locator('[data-picture="mask-colours.png"]').getByLabel('turned').fill('8');
 	await page.keyboard.press('Enter');
 	await shot('placing');
@@ -146,7 +147,8 @@ try {
 	await page.locator('[role=application]').focus();
 	await page.keyboard.press('Control+z');
 	await page.locator('[data-station=size]').click();
-	await page.locator('[data-act=find-sheet]').first().click();
+	await page.locator('.tray').getByText('mask-photo.jpg', { exact: true }).click();
+	await page.locator('[data-act=find-sheet]').click();
 	await page.locator('[data-act=straighten]').waitFor();
 	await page.mouse.move(330, 235);
 	await shot('sheet');
@@ -179,16 +181,22 @@ try {
 	await page.keyboard.press('Escape');
 	await page.locator('[data-station=mend]').click();
 	await page.waitForTimeout(300);
-	if (!(await page.locator('[data-fault]').count())) await page.locator('[data-station=mend]').click();
 	await page.keyboard.press('g');
 	await shot('faults');
-	await page.getByRole('button', { name: 'lamp' }).click();
+	await page.locator('[data-act=settings]').click();
+	await page.locator('[data-act=set-light]').click();
+	await page.keyboard.press('Escape');
+	await page.waitForTimeout(300);
 	await page.keyboard.press('/');
 	await page.locator('[data-field=find]').fill('curve');
 	await shot('lamp-and-finding');
 	await page.keyboard.press('Escape');
-	await page.getByRole('button', { name: 'keys' }).click();
-	await shot('keys');
+	await page.keyboard.press('Shift+K');
+	await page.keyboard.press('Escape');
+	await page.locator('[data-station=build]').click();
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('?');
+	await shot('help');
 } finally {
 	await browser.close();
 	server.kill();

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** What can be done with what lies under the finger or the pointer, on a slip beside it. */
+	import { Menu, Portal } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { COMMANDS, keyName } from '$lib/stores/commands/commands';
 
@@ -66,59 +67,65 @@
 			.filter((c) => c !== undefined)
 			.filter((c) => c.why(bench) === undefined)
 	);
-	const place = $derived({
-		x: Math.min((bench.menu?.x ?? 0) + 10, bench.sight.size.widthPx - 210),
-		y: Math.min((bench.menu?.y ?? 0) + 6, bench.sight.size.heightPx - 34 * commands.length - 90)
-	});
+	const at = $derived(bench.menu ?? { x: 0, y: 0 });
+	function use(id: string): void {
+		bench.menu = undefined;
+		commands.find((c) => c.id === id)?.run(bench);
+	}
 </script>
 
 {#if bench.menu}
-	<ul
-		class="menu slip"
-		style:left="{place.x}px"
-		style:top="{Math.max(30, place.y)}px"
-		aria-label="What can be done here"
-		data-testid="near-menu"
+	<Menu
+		open={true}
+		positioning={{
+			placement: 'right-start',
+			strategy: 'fixed',
+			gutter: 10,
+			getAnchorRect: () => ({ x: at.x, y: at.y, width: 1, height: 1 })
+		}}
+		onOpenChange={(d) => {
+			// Once the key or the press that did it has been answered.
+			if (!d.open) setTimeout(() => (bench.menu = undefined));
+		}}
+		onSelect={(d) => use(d.value)}
 	>
-		{#each commands as command (command.id)}
-			<li>
-				<button
-					onclick={() => {
-						bench.menu = undefined;
-						command.run(bench);
-					}}
-					data-menu={command.id}
-					>{command.word}{#if command.key}<kbd>{keyName(command.key)}</kbd>{/if}</button
-				>
-			</li>
-		{/each}
-	</ul>
+		<Portal>
+			<Menu.Positioner>
+				<Menu.Content class="near slip" aria-label="What can be done here" data-testid="near-menu">
+					{#each commands as command (command.id)}
+						<Menu.Item value={command.id} data-menu={command.id}>
+							<Menu.ItemText>{command.word}</Menu.ItemText>
+							{#if command.key}<kbd>{keyName(command.key)}</kbd>{/if}
+						</Menu.Item>
+					{/each}
+				</Menu.Content>
+			</Menu.Positioner>
+		</Portal>
+	</Menu>
 {/if}
 
 <style>
-	.menu {
-		position: absolute;
-		margin: 0;
+	:global(.near) {
 		padding: 4px;
-		list-style: none;
-		z-index: 7;
 		min-width: 190px;
+		max-height: calc(100vh - 60px);
+		overflow: auto;
+		z-index: 40;
+		outline: none;
 	}
-	button {
+	:global(.near [data-part='item']) {
 		display: flex;
 		justify-content: space-between;
 		gap: 14px;
-		width: 100%;
 		min-height: 32px;
-		padding: 4px 10px;
-		background: none;
-		border: 0;
-		font: inherit;
+		align-items: center;
+		padding: 2px 10px;
+		border-radius: 3px;
 		color: var(--ink);
-		text-align: left;
 		cursor: pointer;
+		font-size: var(--type);
 	}
-	button:hover {
+	:global(.near [data-part='item'][data-highlighted]) {
 		background: var(--wash);
 	}
 	kbd {

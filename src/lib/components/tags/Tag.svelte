@@ -34,6 +34,8 @@
 	const MOST_LOOKED_AT = 2000;
 	/** px: the tag when only its name is left of it. */
 	const SLIM = { width: 190, height: 34 };
+	/** px: farther away no string is drawn across the drawing. */
+	const TIED_PX = 240;
 	let width = $state(230);
 	let height = $state(160);
 	interface Size {
@@ -179,12 +181,14 @@
 </script>
 
 {#if (outlines.length || spot) && !isEmptyBox(box) && !bench.operation && (!bench.pen || bench.pen.anchors.length === 0)}
-	<svg class="tie" aria-hidden="true"
-		><path
-			d="M{tie.x} {tie.y}Q{(tie.x + place.x) / 2} {Math.max(tie.y, place.y) + 14} {place.x + 9} {place.y +
-				15}"
-		/></svg
-	>
+	{#if Math.hypot(place.x - tie.x, place.y - tie.y) < TIED_PX}
+		<svg class="tie" aria-hidden="true"
+			><path
+				d="M{tie.x} {tie.y}Q{(tie.x + place.x) / 2} {Math.max(tie.y, place.y) + 14} {place.x + 9} {place.y +
+					15}"
+			/></svg
+		>
+	{/if}
 	<aside
 		class="tag slip"
 		class:slim={place.level === 'name'}
