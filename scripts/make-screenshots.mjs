@@ -195,7 +195,7 @@ try {
 	await page.keyboard.press('Escape');
 	await page.locator('[data-station=build]').click();
 	await page.locator('[role=application]').focus();
-	await page.keyboard.press('?');
+	await page.keyboard.press('Shift+?');
 	await shot('help');
 } finally {
 	await browser.close();

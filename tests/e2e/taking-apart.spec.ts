@@ -378,5 +378,17 @@ test('shapes catch on the weave; a finger draws two anchors where it taps twice 
 	await page.keyboard.press('Escape');
 	const line = (await outlines(page)).find((o) => !o.closed)!;
 	expect(line.anchors).toHaveLength(4);
+	// With the switch a finger draws a box, though something is picked.
+	await page.keyboard.press('e');
+	await page.keyboard.press('n');
+	await expect(page.getByTestId('anchor')).toBeVisible();
+	await page.locator('[data-act=pick-more]').tap();
+	const client = await context.newCDPSession(page);
+	const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', p?: { x: number; y: number }) =>
+		client.send('Input.dispatchTouchEvent', { type, touchPoints: p ? [p] : [] });
+	await touch('touchStart', { x: from.x - 30, y: from.y - 30 });
+	for (let k = 1; k <= 6; k++) await touch('touchMove', { x: from.x - 30 + 20 * k, y: from.y - 30 + 20 * k });
+	await touch('touchEnd');
+	await expect(page.getByTestId('anchor')).toContainText('4 anchors');
 	await context.close();
 });

@@ -33,7 +33,7 @@
 	}
 </script>
 
-<aside class="rack" aria-label="Rack">
+<aside class="rack" aria-label="Rack" data-paper style:bottom="{Math.max(70, bench.sight.trayPx)}px">
 	<div class="rail" aria-hidden="true"></div>
 	<p>
 		<b>{bench.outlines.length} outlines</b>

@@ -20,7 +20,7 @@
 		placeholder?: string;
 		labelHidden?: boolean;
 		/** One plain sentence about it. */
-		says?: string;
+		says: string;
 		onset: (value: number) => void;
 	}
 	let {

@@ -123,6 +123,7 @@
 		<b>{anchor.count === 1 ? 'anchor' : `${anchor.count} anchors`}</b>
 		<NumberField
 			label="x"
+			says="Where the anchor lies, from the left; mixed where several differ."
 			unit={bench.unit}
 			value={anchor.x}
 			width={11}
@@ -131,6 +132,7 @@
 		/>
 		<NumberField
 			label="y"
+			says="Where the anchor lies, upward; mixed where several differ."
 			unit={bench.unit}
 			value={anchor.y}
 			width={11}
@@ -152,6 +154,7 @@
 			<span class="handle">
 				<NumberField
 					label={h.side === 'in' ? 'handle before' : 'handle after'}
+					says="How long the handle is; its direction stays."
 					unit={bench.unit}
 					value={h.length}
 					width={11}
@@ -160,6 +163,7 @@
 				/>
 				<NumberField
 					label="angle"
+					says="The direction of the handle; its length stays."
 					labelHidden
 					kind="number"
 					suffix="°"
@@ -173,6 +177,7 @@
 		{#each handles.filter((h) => Number.isFinite(h.radius) && h.radius < 1e5) as h (h.side)}
 			<NumberField
 				label={h.side === 'in' ? 'radius before' : 'radius after'}
+				says="How the line bends there; the place and the direction stay."
 				unit={bench.unit}
 				value={h.radius}
 				width={11}
@@ -193,6 +198,7 @@
 		{#if round}
 			<NumberField
 				label={'radius' in round ? 'corner radius' : 'cut off'}
+				says="How much of the corner is rounded or cut off; 0 makes it sharp."
 				unit={bench.unit}
 				value={'radius' in round ? round.radius : round.first}
 				width={11}

@@ -30,6 +30,7 @@
 		{#if outline.closed}
 			<NumberField
 				label="allowance"
+				says="How wide the allowance is along this edge."
 				unit={bench.unit}
 				value={edge.width}
 				placeholder="as the piece"

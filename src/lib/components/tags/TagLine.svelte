@@ -27,6 +27,7 @@
 	<div class="part" data-testid="line-length">
 		<NumberField
 			label="long in all"
+			says="The whole length; the end that is chosen gives."
 			unit={bench.unit}
 			value={length}
 			width={11}

@@ -53,6 +53,7 @@
 		{:else}
 			<NumberField
 				label={field.word}
+				says="A number that it is made from; typed, it is made anew."
 				kind={field.kind === 'length' ? 'length' : 'number'}
 				unit={bench.unit}
 				suffix={field.kind === 'angle' ? '°' : ''}

@@ -11,11 +11,26 @@
 
 <div class="part" data-testid="spot">
 	<b>{spot.type}</b>
-	<NumberField label="x" unit={bench.unit} value={spot.x} width={11} onset={(x) => put({ x })} />
-	<NumberField label="y" unit={bench.unit} value={spot.y} width={11} onset={(y) => put({ y })} />
+	<NumberField
+		label="x"
+		says="Where it lies, from the left."
+		unit={bench.unit}
+		value={spot.x}
+		width={11}
+		onset={(x) => put({ x })}
+	/>
+	<NumberField
+		label="y"
+		says="Where it lies, upward."
+		unit={bench.unit}
+		value={spot.y}
+		width={11}
+		onset={(y) => put({ y })}
+	/>
 	{#if spot.type === 'guide'}
 		<NumberField
 			label="at"
+			says="At which angle the guide runs."
 			kind="number"
 			suffix="°"
 			digits={3}

@@ -42,6 +42,7 @@
 <section
 	class="tray slip"
 	class:wide={operation ?? bench.looking.open}
+	class:leavable={!operation && !bench.looking.open && !bench.pen}
 	class:charted={operation?.kind === 'simplify' || (!operation && bench.looking.open)}
 	aria-label="Tools"
 >
@@ -94,6 +95,10 @@
 		gap: 4px;
 		align-items: center;
 	}
+	/* Room for the word that puts it away. */
+	.leavable {
+		padding-right: 72px;
+	}
 	.wide {
 		width: calc(100vw - 16px);
 	}
@@ -103,7 +108,6 @@
 	}
 	.tools {
 		gap: 0 2px;
-		padding-right: 60px;
 	}
 	p {
 		margin: 0;
