@@ -241,8 +241,8 @@ export const COMMANDS: readonly Command[] = [
 			else b.removeSegment();
 		}
 	},
-	...HAND_COMMANDS,
 	...STRUCTURE_COMMANDS,
+	...HAND_COMMANDS,
 	...COPY_COMMANDS,
 	...LOOK_COMMANDS,
 	{
