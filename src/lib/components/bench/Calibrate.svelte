@@ -1,8 +1,8 @@
 <script lang="ts">
 	/** Once per screen: a bar of known pixels is measured with a real ruler, so that actual size is true. */
-	import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import NumberField from '../parts/NumberField.svelte';
+	import Sheet from '../parts/Sheet.svelte';
 
 	let { bench }: { bench: Bench } = $props();
 	const BAR_PX = 480;
@@ -15,28 +15,18 @@
 	}
 </script>
 
-<Dialog open={true} onOpenChange={(d) => !d.open && bench.leaveSheet()}>
-	<Portal>
-		<Dialog.Backdrop class="dim" />
-		<Dialog.Positioner class="middle">
-			<Dialog.Content class="slip sheet">
-				<Dialog.Title class="title">How large is this screen?</Dialog.Title>
-				<Dialog.Description class="quiet">Hold a ruler to the bar and type its length.</Dialog.Description>
-				<div class="bar" style:width="{BAR_PX}px"></div>
-				<NumberField
-					label="The bar is long"
-					says="What a real ruler held to the bar says."
-					unit={bench.unit}
-					value={BAR_PX / bench.sight.screenPxPerMm}
-					least={20}
-					most={1000}
-					onset={set}
-				/>
-				<Dialog.CloseTrigger class="word">Leave</Dialog.CloseTrigger>
-			</Dialog.Content>
-		</Dialog.Positioner>
-	</Portal>
-</Dialog>
+<Sheet {bench} title="How large is this screen?" line="Hold a ruler to the bar and type its length.">
+	<div class="bar" style:width="{BAR_PX}px"></div>
+	<NumberField
+		label="The bar is long"
+		says="What a real ruler held to the bar says."
+		unit={bench.unit}
+		value={BAR_PX / bench.sight.screenPxPerMm}
+		least={20}
+		most={1000}
+		onset={set}
+	/>
+</Sheet>
 
 <style>
 	.bar {

@@ -1,8 +1,8 @@
 <script lang="ts">
-	import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
 	import { COMMANDS, keyName } from '$lib/stores/commands/commands';
 
 	import type { Bench } from '$lib/stores/bench.svelte';
+	import Sheet from '../parts/Sheet.svelte';
 
 	let { bench }: { bench: Bench } = $props();
 	const KEYED = COMMANDS.filter((c) => c.key);
@@ -30,58 +30,22 @@
 	];
 </script>
 
-<Dialog open={true} onOpenChange={(d) => !d.open && bench.leaveSheet()}>
-	<Portal>
-		<Dialog.Backdrop class="dim" />
-		<Dialog.Positioner class="middle">
-			<Dialog.Content class="slip sheet">
-				<Dialog.Title class="title">Keys</Dialog.Title>
-				<Dialog.Description class="quiet"
-					>Everything also by typing a word for it: press /.</Dialog.Description
-				>
-				<div class="columns">
-					{#each HALVES as half, k (k)}
-						<dl>
-							{#each half as command (command.id)}<dt>{keyName(command.key ?? '')}</dt>
-								<dd>{command.word}</dd>{/each}
-						</dl>
-					{/each}
-					<dl>
-						{#each HAND as [key, line] (key)}<dt>{key}</dt>
-							<dd>{line}</dd>{/each}
-					</dl>
-				</div>
-				<Dialog.CloseTrigger class="word">Leave</Dialog.CloseTrigger>
-			</Dialog.Content>
-		</Dialog.Positioner>
-	</Portal>
-</Dialog>
+<Sheet {bench} title="Keys" line="Everything also by typing a word for it: press /.">
+	<div class="columns">
+		{#each HALVES as half, k (k)}
+			<dl>
+				{#each half as command (command.id)}<dt>{keyName(command.key ?? '')}</dt>
+					<dd>{command.word}</dd>{/each}
+			</dl>
+		{/each}
+		<dl>
+			{#each HAND as [key, line] (key)}<dt>{key}</dt>
+				<dd>{line}</dd>{/each}
+		</dl>
+	</div>
+</Sheet>
 
 <style>
-	:global(.dim) {
-		position: fixed;
-		inset: 0;
-		background: rgb(30 22 10 / 0.4);
-		z-index: 50;
-	}
-	:global(.middle) {
-		position: fixed;
-		inset: 0;
-		z-index: 51;
-		display: grid;
-		place-items: center;
-		padding: 16px;
-	}
-	:global(.sheet) {
-		padding: 18px 24px;
-		max-height: 90vh;
-		overflow: auto;
-		max-width: 1120px;
-	}
-	:global(.title) {
-		font-size: 20px;
-		font-weight: 650;
-	}
 	.columns {
 		display: grid;
 		grid-template-columns: 1fr 1fr 1.2fr;

@@ -2,8 +2,7 @@
 	/** How the corner between two lines is made, and which of the possible ones it is. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { CornerBetweenOperation } from '$lib/stores/operations/corner-between-operation.svelte';
-	import Choice from '../parts/Choice.svelte';
-	import NumberField from '../parts/NumberField.svelte';
+	import RoundOrCut from './RoundOrCut.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: CornerBetweenOperation } = $props();
@@ -11,25 +10,11 @@
 
 <div class="rows">
 	<div class="row">
-		<NumberField
-			label={operation.cutOff ? 'Cut off' : 'Radius'}
-			says={operation.cutOff
-				? 'How far from the corner the flat begins on both sides; 0 is sharp.'
-				: 'The radius of the arc between the lines; 0 is a sharp corner.'}
+		<RoundOrCut
+			amount={operation.amount}
+			cutOff={operation.cutOff}
 			unit={bench.unit}
-			value={operation.amount}
-			least={0}
-			onset={(v) => operation.set({ amount: v })}
-		/>
-		<Choice
-			label="Corners"
-			says="An arc between the lines, or a flat."
-			value={operation.cutOff ? 'cut' : 'round'}
-			items={[
-				{ value: 'round', word: 'Rounded' },
-				{ value: 'cut', word: 'Cut off' }
-			]}
-			onpick={(v) => operation.set({ cutOff: v === 'cut' })}
+			onset={(changed) => operation.set(changed)}
 		/>
 		{#if operation.ways > 1}
 			<button
