@@ -208,6 +208,13 @@
 		};
 	});
 
+	// The whole drawing is fitted once more when it is known what the foot takes.
+	let isFitted = false;
+	$effect(() => {
+		if (isFitted || bench.sight.trayPx === 0) return;
+		isFitted = true;
+		untrack(() => bench.fitAll());
+	});
 	// What is in hand comes out from under the paper when an operation opens, and goes back when it is left.
 	let made: Operation | undefined;
 	/** How often room was made for it: when it opens, and when it first shows what it gives. */

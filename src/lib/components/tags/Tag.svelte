@@ -35,7 +35,7 @@
 	/** px: the tag when only its name is left of it. */
 	const SLIM = { width: 190, height: 34 };
 	/** px: farther away no string is drawn across the drawing. */
-	const TIED_PX = 240;
+	const TIED_PX = 130;
 	let width = $state(230);
 	let height = $state(160);
 	interface Size {
@@ -124,12 +124,10 @@
 				(i) => !mine.has(all[i].id) && crossesBox(index.paths[i], { x0: p.x, y0: p.y, x1: q.x, y1: q.y })
 			);
 	}
-	/** All of it; only what is picked of it, or what it is made from; only its name. */
+	/** All of it; only what is picked of it, or where it lies and what it is made from; only its name. */
 	type Level = 'all' | 'brief' | 'name';
 	const hasBrief = $derived(
-		bench.selection.enteredOutline
-			? bench.selection.picked.size > 0 || bench.selection.segments.size > 0
-			: one?.recipe !== undefined
+		!bench.selection.enteredOutline || bench.selection.picked.size > 0 || bench.selection.segments.size > 0
 	);
 	/** Where it lies, and how much of it is shown: as much as hides nothing. */
 	const place = $derived.by((): Point & { level: Level } => {
@@ -256,8 +254,12 @@
 				<TagSegment {bench} outline={bench.selection.enteredOutline} />
 				{#if place.level === 'all'}<TagEdge {bench} outline={bench.selection.enteredOutline} />{/if}
 			{:else}
-				{#if bench.selection.loose.length && place.level === 'all'}<TagPlace {bench} {box} />{/if}
-				{#if one}<TagLine {bench} outline={one} length={facts?.length} />{/if}
+				{#if bench.selection.loose.length}<TagPlace {bench} {box} />{/if}
+				{#if one && (place.level === 'all' || one.recipe)}<TagLine
+						{bench}
+						outline={one}
+						length={facts?.length}
+					/>{/if}
 			{/if}
 			{#if pinned}<button class="word unpin" onclick={() => (pinned = undefined)}>unpin</button>{/if}
 			{#if place.level === 'brief'}<button
