@@ -1,12 +1,12 @@
 <script lang="ts">
 	/** The bench: the drawing fills the window; the thread runs along the lower edge; slips lie where they are needed. */
-	import { onMount, untrack } from 'svelte';
+	import { onMount, untrack, type Component } from 'svelte';
 	import { tinykeys } from 'tinykeys';
 	import { replaceState } from '$app/navigation';
 	import { unitWord } from '$lib/core/units';
 	import { makeThumbnail } from '$lib/render/thumbnail';
 	import { storeThumbnail } from '$lib/storage/drawings';
-	import type { Bench } from '$lib/stores/bench.svelte';
+	import type { Bench, Sheet } from '$lib/stores/bench.svelte';
 	import { COMMANDS } from '$lib/stores/commands/commands';
 	import { goTo } from '$lib/stores/commands/go-commands';
 	import { answerCopy, answerPaste } from '$lib/stores/copying';
@@ -15,23 +15,16 @@
 	import { takeIn } from '$lib/stores/files/taking-in';
 	import { writeOut } from '$lib/stores/files/writing-out';
 	import { DrawingHold } from '$lib/stores/hold';
-	import type { Operation } from '$lib/stores/operations/operation.svelte';
 	import { STATIONS } from '$lib/stores/stations';
 	import { theme } from '$lib/stores/theme.svelte';
 	import { benchKeys, handKey, isTyping } from './bench-keys';
 	import { backToSurface } from '../parts/focus';
-	import Calibrate from './Calibrate.svelte';
 	import EmptyBench from './EmptyBench.svelte';
-	import Finder from './Finder.svelte';
-	import HelpSheet from './HelpSheet.svelte';
 	import HintLine from './HintLine.svelte';
-	import KeysSheet from './KeysSheet.svelte';
 	import Magnifier from './Magnifier.svelte';
-	import NearMenu from './NearMenu.svelte';
 	import OpeningSlip from './OpeningSlip.svelte';
 	import PointerFields from './PointerFields.svelte';
 	import Rack from './Rack.svelte';
-	import SettingsSheet from './SettingsSheet.svelte';
 	import SplitLine from './SplitLine.svelte';
 	import StepsSlip from './StepsSlip.svelte';
 	import Surface from './Surface.svelte';
@@ -40,6 +33,15 @@
 	import Tray from '../trays/Tray.svelte';
 
 	let { bench }: { bench: Bench } = $props();
+	/** What is not seen at first is loaded once the bench stands. */
+	const finder = import('./Finder.svelte');
+	const nearMenu = import('./NearMenu.svelte');
+	const SHEETS: Record<Sheet, () => Promise<{ default: Component<{ bench: Bench }> }>> = {
+		keys: () => import('./KeysSheet.svelte'),
+		screen: () => import('./Calibrate.svelte'),
+		settings: () => import('./SettingsSheet.svelte'),
+		help: () => import('./HelpSheet.svelte')
+	};
 	let picker = $state<HTMLInputElement>();
 	let dropping = $state(false);
 	let foot = $state<HTMLElement>();
@@ -216,22 +218,23 @@
 		untrack(() => bench.fitAll());
 	});
 	// What is in hand comes out from under the paper when an operation opens, and goes back when it is left.
-	let made: Operation | undefined;
+	let made: object | undefined;
 	/** How often room was made for it: when it opens, and when it first shows what it gives. */
 	let times = 0;
 	$effect(() => {
-		const { operation } = bench;
-		const { trayPx } = bench.sight;
+		const { operation, looking, sight } = bench;
+		const { trayPx } = sight;
+		const opened = operation ?? (looking.open ? looking : undefined);
 		const wanted = operation?.preview.length ? 2 : 1;
 		untrack(() => {
-			if (made !== operation) {
-				if (!operation) bench.sight.giveBack();
-				made = operation;
+			if (made !== opened) {
+				if (!opened) sight.giveBack();
+				made = opened;
 				times = 0;
 			}
-			if (!operation || trayPx === 0 || times >= wanted || operation.kind === 'trace') return;
+			if (!opened || trayPx === 0 || times >= wanted || operation?.kind === 'trace') return;
 			times = wanted;
-			bench.sight.makeRoom(bench.inHand);
+			sight.makeRoom(bench.inHand);
 		});
 	});
 	// A field that was asked for is typed in as soon as it is there.
@@ -355,7 +358,7 @@
 	{#if bench.rackOpen}<Rack {bench} />{/if}
 	<Tag {bench} />
 	<PointerFields {bench} bind:this={pointerFields} />
-	<NearMenu {bench} />
+	{#await nearMenu then { default: NearMenu }}<NearMenu {bench} />{/await}
 
 	{#if bench.pictures.sizing}<Magnifier {bench} />{/if}
 	{#if bench.operation?.seenPicture}<SplitLine {bench} />{/if}
@@ -363,7 +366,9 @@
 	<EmptyBench {bench} />
 	<div class="foot" bind:this={foot} bind:clientHeight={footHeight}>
 		{#if bench.finding}
-			<div class="over" style:--at="{threadWidth}px" data-testid="finder"><Finder {bench} /></div>
+			<div class="over" style:--at="{threadWidth}px" data-testid="finder">
+				{#await finder then { default: Finder }}<Finder {bench} />{/await}
+			</div>
 		{:else if isTrayShown}
 			<div class="over" style:--at="{trayAt}px" data-testid="tray"><Tray {bench} /></div>
 		{/if}
@@ -409,10 +414,9 @@
 			void takeIn(bench, files);
 		}}
 	/>
-	{#if bench.sheet === 'keys'}<KeysSheet {bench} />
-	{:else if bench.sheet === 'screen'}<Calibrate {bench} />
-	{:else if bench.sheet === 'settings'}<SettingsSheet {bench} />
-	{:else if bench.sheet === 'help'}<HelpSheet {bench} />{/if}
+	{#if bench.sheet}
+		{#await SHEETS[bench.sheet]() then { default: Lying }}<Lying {bench} />{/await}
+	{/if}
 </main>
 
 <style>
