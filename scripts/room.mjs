@@ -190,6 +190,25 @@ const STATES = [
 		}
 	})),
 	...[
+		['extend', /^Felt hand puppet/, 'extend'],
+		['bridge', /^Felt hand puppet/, 'bridge two'],
+		['take a stretch out', /^Long bar/, 'take out a stretch']
+	].map(([name, which, words]) => ({
+		name,
+		drawing: BARS,
+		go: async (page) => {
+			await key(page, 'r');
+			await page.getByRole('button', { name: which }).first().click();
+			await key(page, 'r');
+			await surface(page);
+			await key(page, '/');
+			await page.locator('[data-field=find]').fill(words);
+			await key(page, 'Enter');
+			await page.locator('[data-act=keep]').waitFor();
+			await page.waitForTimeout(400);
+		}
+	})),
+	...[
 		['round corners', 'Shift+R'],
 		['meet', 'Shift+M'],
 		['place anchors', 'Shift+P']

@@ -14,50 +14,52 @@ const ASIDE = 10;
 /** What was copied last in this tab, for commands that have no clipboard at hand. */
 let last: { readonly svg: string; readonly own: string } | undefined;
 
-/** What is copied of the selection: whole outlines, also of those that are entered. */
-const pickedIds = (bench: Bench): ReadonlySet<string> => bench.selection.selected;
-
 export const whyNothingToCopy = (bench: Bench): string | undefined =>
 	bench.selection.selectedOutlines.length +
 	bench.selection.selectedSpots.filter((s) => s.type === 'mark').length
 		? undefined
 		: 'Select something first.';
 
-/** Puts the selection into the clipboard. @returns whether there was something. */
-export async function copyPicked(bench: Bench, to?: DataTransfer): Promise<boolean> {
-	if (whyNothingToCopy(bench)) return false;
-	const { CLIPPING_TYPE, writeClipping } = await clippings;
-	last = writeClipping(bench.drawing, pickedIds(bench));
-	bench.copyStep = undefined;
-	if (to) {
-		to.setData('text/plain', last.svg);
-		to.setData('image/svg+xml', last.svg);
-		to.setData(CLIPPING_TYPE, last.own);
-	} else await navigator.clipboard?.writeText(last.svg).catch(() => undefined);
-	const count = pickedIds(bench).size;
-	bench.tell(`${count === 1 ? 'Copied' : `${count} things copied`}; other programs get it as SVG.`);
-	return true;
-}
-
 /** Loaded before a copy is asked for: a copy event is answered at once or not at all. */
 const clippings = import('../core/formats/clipping');
 let loaded: Awaited<typeof clippings> | undefined;
 void clippings.then((module) => (loaded = module));
 
+/** What is selected, as text for others and for us; the next copy beside it begins anew. */
+function clip(
+	bench: Bench,
+	{ writeClipping }: Awaited<typeof clippings>
+): { readonly svg: string; readonly own: string } {
+	bench.copyStep = undefined;
+	return (last = writeClipping(bench.drawing, bench.selection.selected));
+}
+function tellClipped(bench: Bench, lift: boolean): void {
+	const count = bench.selection.selected.size;
+	if (!lift) {
+		bench.tell(`${count === 1 ? 'Copied' : `${count} things copied`}; other programs get it as SVG.`);
+		return;
+	}
+	bench.leave();
+	bench.removeSelected();
+	bench.tell(`${count === 1 ? 'Lifted' : `${count} things lifted`} out; paste puts it down again.`);
+}
+
+/** Puts the selection into the clipboard where no copy event has one at hand; with `lift` what was copied goes. */
+export async function copyPicked(bench: Bench, lift = false): Promise<void> {
+	const { svg } = clip(bench, await clippings);
+	await navigator.clipboard?.writeText(svg).catch(() => undefined);
+	tellClipped(bench, lift);
+}
+
 /** Answers the browser's own copy; with `lift` what was copied goes. */
 export function answerCopy(bench: Bench, event: ClipboardEvent, lift: boolean): void {
 	if (!event.clipboardData || !loaded || whyNothingToCopy(bench)) return;
 	event.preventDefault();
-	last = loaded.writeClipping(bench.drawing, pickedIds(bench));
-	event.clipboardData.setData('text/plain', last.svg);
-	event.clipboardData.setData('image/svg+xml', last.svg);
-	event.clipboardData.setData(loaded.CLIPPING_TYPE, last.own);
-	const count = pickedIds(bench).size;
-	if (lift) {
-		bench.leave();
-		bench.removeSelected();
-		bench.tell(`${count === 1 ? 'Lifted' : `${count} things lifted`} out; paste puts it down again.`);
-	} else bench.tell(`${count === 1 ? 'Copied' : `${count} things copied`}; other programs get it as SVG.`);
+	const { svg, own } = clip(bench, loaded);
+	event.clipboardData.setData('text/plain', svg);
+	event.clipboardData.setData('image/svg+xml', svg);
+	event.clipboardData.setData(loaded.CLIPPING_TYPE, own);
+	tellClipped(bench, lift);
 }
 
 /** Answers the browser's own paste: our own form, an SVG as text, or files. */

@@ -5,7 +5,16 @@ import { TOLERANCE } from '../tolerance';
 import { pathLength } from './measure';
 import { segmentMeetings } from './meetings';
 import { ARC, CUBIC, PathBuilder, reversePath, STRAIGHT, STRIDE, type Path } from './path';
-import { directionAt, parameterAtLength, partOf, pointAt, segmentLength } from './segment';
+import {
+	directionAt,
+	emptyBox,
+	growBox,
+	parameterAtLength,
+	partOf,
+	pointAt,
+	segmentLength,
+	type Box
+} from './segment';
 
 /** A place on a path. */
 export interface Place {
@@ -182,27 +191,55 @@ export function stretchBetween(path: Path, from: number, to: number): Path {
 	return builder.open();
 }
 
-/** All places where a path meets the cutters (and itself, where asked), as segment + t, in order. */
+/**
+ * All places where a path meets the cutters, as segment + t, in order, each once; over the seam of a closed path 0. Where the path
+ * is one of the cutters itself, the places where it crosses itself: that neighbours meet at their anchor is no crossing.
+ */
 export function meetingPlaces(path: Path, cutters: readonly Path[]): number[] {
+	const n = path.types.length;
+	const own = segmentBoxes(path);
 	const out: number[] = [];
-	for (let i = 0; i < path.types.length; i++) {
-		for (const other of cutters) {
+	for (const other of cutters) {
+		const isSelf = other === path;
+		const boxes = isSelf ? own : segmentBoxes(other);
+		for (let i = 0; i < n; i++)
 			for (let j = 0; j < other.types.length; j++) {
-				const found = segmentMeetings(
+				if ((isSelf && i === j) || !touch(own[i], boxes[j])) continue;
+				for (const { t, u } of segmentMeetings(
 					path.types[i],
 					path.segs,
 					STRIDE * i,
 					other.types[j],
 					other.segs,
 					STRIDE * j
-				);
-				for (const m of found) out.push(normal(path, { segment: i, t: m.t }));
+				))
+					if (!(isSelf && isNeighbourly(i, t, j, u, n))) out.push(normal(path, { segment: i, t }));
 			}
-		}
 	}
 	out.sort((a, b) => a - b);
-	return out.filter((k, i) => i === 0 || k - out[i - 1] > 1e-9);
+	return out.filter((k, i) => i === 0 || k - out[i - 1] > SAME_PLACE);
 }
+
+/** Share of a segment: places nearer together are one. */
+const SAME_PLACE = 1e-9;
+
+function segmentBoxes({ types, segs }: Path): Box[] {
+	return Array.from(types, (type, i) => {
+		const box = emptyBox();
+		growBox(box, type, segs, STRIDE * i);
+		return box;
+	});
+}
+const touch = (a: Box, b: Box): boolean =>
+	a.x0 <= b.x1 + TOLERANCE.coincidence &&
+	b.x0 <= a.x1 + TOLERANCE.coincidence &&
+	a.y0 <= b.y1 + TOLERANCE.coincidence &&
+	b.y0 <= a.y1 + TOLERANCE.coincidence;
+
+/** Whether a meeting of two segments of one path is the anchor between neighbours. */
+const isNeighbourly = (i: number, t: number, j: number, u: number, n: number): boolean =>
+	(t > 1 - SAME_PLACE && u < SAME_PLACE && j === (i + 1) % n) ||
+	(t < SAME_PLACE && u > 1 - SAME_PLACE && i === (j + 1) % n);
 
 /**
  * The path without the stretch pointed at, which reaches to the nearest meeting with a cutter on either side (or to the

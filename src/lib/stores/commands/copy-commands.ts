@@ -21,7 +21,7 @@ export const COPY_COMMANDS: readonly Command[] = [
 		key: '$mod+x',
 		isBrowsers: true,
 		why: whyNothingToCopy,
-		run: (b) => void copyPicked(b).then((copied) => copied && (b.leave(), b.removeSelected()))
+		run: (b) => void copyPicked(b, true)
 	},
 	{
 		id: 'paste',

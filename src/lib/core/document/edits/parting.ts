@@ -1,9 +1,7 @@
 /** Outlines taken apart: into singles, at all crossings, a stretch by itself, its holes beside it; and the start moved. */
-import { breakAt, stretchBetween, type Place } from '../../geometry/join';
-import { segmentMeetings } from '../../geometry/meetings';
+import { breakAt, meetingPlaces, stretchBetween, type Place } from '../../geometry/join';
 import { isEmptyBox, unionBox } from '../../geometry/measure';
-import { STRIDE, type Path } from '../../geometry/path';
-import { emptyBox, growBox, type Box } from '../../geometry/segment';
+import type { Path } from '../../geometry/path';
 import { boxOf, nearestOnPath } from '../../geometry/pick';
 import type { Drawing } from '../drawing';
 import type { Edit } from '../history';
@@ -32,66 +30,16 @@ export function brokenAtCrossings(
 	others: readonly Outline[],
 	newId: NewId
 ): { readonly edit: Edit; readonly crossings: number } {
-	const cutters = [...new Set([...outlines, ...others])].map(lineOf).map(boxed);
+	const cutters = [...new Set([...outlines, ...others])].map(lineOf);
 	let crossings = 0;
 	const edit = parted(drawing, outlines, newId, (path) => {
 		const n = path.types.length;
-		const places = crossingsOf(boxed(path), cutters).filter((k) => path.closed || (k > 1e-9 && k < n - 1e-9));
+		const places = meetingPlaces(path, cutters).filter((k) => path.closed || (k > 1e-9 && k < n - 1e-9));
 		crossings += places.length;
 		return places.length ? breakAt(path, places.map(placeOf)) : [path];
 	});
 	return { edit, crossings };
 }
-
-/** A path with the box of each segment. */
-interface Boxed {
-	readonly path: Path;
-	readonly boxes: readonly Box[];
-}
-const boxed = (path: Path): Boxed => ({
-	path,
-	boxes: Array.from(path.types, (type, i) => {
-		const box = emptyBox();
-		growBox(box, type, path.segs, STRIDE * i);
-		return box;
-	})
-});
-
-/** Where a path crosses others or itself, as segment + t, in order, each once; that neighbours meet at their anchor is no crossing. */
-function crossingsOf(own: Boxed, cutters: readonly Boxed[]): number[] {
-	const { path } = own;
-	const n = path.types.length;
-	const out: number[] = [];
-	for (const other of cutters) {
-		const isSelf = other.path === path;
-		for (let i = 0; i < n; i++)
-			for (let j = 0; j < other.boxes.length; j++) {
-				if ((isSelf && i === j) || !touch(own.boxes[i], other.boxes[j])) continue;
-				for (const { t, u } of segmentMeetings(
-					path.types[i],
-					path.segs,
-					STRIDE * i,
-					other.path.types[j],
-					other.path.segs,
-					STRIDE * j
-				)) {
-					const isNeighbour =
-						isSelf &&
-						((t > 1 - SAME && u < SAME && j === (i + 1) % n) ||
-							(t < SAME && u > 1 - SAME && i === (j + 1) % n));
-					if (isNeighbour) continue;
-					const k = i + Math.min(1, Math.max(0, t));
-					out.push(path.closed && k >= n ? 0 : k);
-				}
-			}
-	}
-	out.sort((a, b) => a - b);
-	return out.filter((k, i) => i === 0 || k - out[i - 1] > SAME);
-}
-
-/** Share of a segment: nearer than this to its end is its end. */
-const SAME = 1e-9;
-const touch = (a: Box, b: Box): boolean => a.x0 <= b.x1 && b.x0 <= a.x1 && a.y0 <= b.y1 && b.y0 <= a.y1;
 
 const placeOf = (k: number): Place => ({ segment: Math.floor(k), t: k - Math.floor(k) });
 
