@@ -85,7 +85,7 @@ try {
 	await page.locator('[data-act=keep]:not([disabled])').waitFor();
 	await page.keyboard.press('Enter');
 	await page.waitForTimeout(800);
-	await page.mouse.click(440, 60);
+	await page.mouse.click(700, 110);
 	await page.keyboard.press('r');
 	await page.getByRole('button', { name: /^fox-puppet 1, \d/ }).click();
 	await shot('rack');

@@ -435,6 +435,7 @@
 		padding: 3px 10px;
 	}
 	.title {
+		font-size: var(--type-large);
 		font-weight: 600;
 	}
 	.corner {

@@ -13,7 +13,7 @@
 		<Dialog.Backdrop class="dim" />
 		<Dialog.Positioner class="middle">
 			<Dialog.Content class="slip sheet">
-				<Dialog.Title class="title">{title}</Dialog.Title>
+				<Dialog.Title class="sheet-title">{title}</Dialog.Title>
 				<Dialog.Description class="quiet">{line}</Dialog.Description>
 				{@render children()}
 				<Dialog.CloseTrigger class="word">Leave</Dialog.CloseTrigger>
@@ -43,7 +43,7 @@
 		overflow: auto;
 		max-width: 1120px;
 	}
-	:global(.title) {
+	:global(.sheet-title) {
 		font-size: var(--type-large);
 		font-weight: 650;
 	}
