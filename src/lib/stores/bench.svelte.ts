@@ -27,7 +27,6 @@ import type { Completed } from '../core/document/complete-edit';
 import { touchedIds, type Edit, type Step } from '../core/document/history';
 import { removeOutlines } from '../core/document/edits/operations';
 import {
-	ANCHOR_STRIDE,
 	handleAt,
 	anchorIndex,
 	detached,
@@ -36,6 +35,7 @@ import {
 	type Outline,
 	type Side
 } from '../core/document/outline';
+import { boxOfAnchors } from '../core/document/edits/selecting';
 import { pullVertex } from '../core/document/edits/control-polygon';
 import { reachEnds, type Reach } from '../core/document/edits/pulling';
 import type { GuideLine, Snap } from '../core/document/edits/snap';
@@ -49,7 +49,7 @@ import type { Worst } from '../core/geometry/deviation';
 import { twoWayDistance } from '../core/geometry/edge-tree';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf, nearestOnPath, PathIndex } from '../core/geometry/pick';
-import { emptyBox, growByPoint, type Box } from '../core/geometry/segment';
+import type { Box } from '../core/geometry/segment';
 import { formatLength } from '../core/units';
 import { loadDrawing, storeDrawing } from '../storage/drawings';
 import type { Refusal } from '../storage/writes';
@@ -89,18 +89,6 @@ export type Sheet = 'keys' | 'screen' | 'settings' | 'help';
 
 /** ms until a copy for which there was no room is tried again. */
 const COPY_RETRY_MS = 3000;
-
-/** The box of picked anchors and their handles. */
-function boxOfPicked(outlines: readonly Outline[], selection: Selection): Box {
-	const box = emptyBox();
-	for (const o of outlines)
-		o.anchors.forEach((id, i) => {
-			if (!selection.anchorsOf(o.id).has(id)) return;
-			for (const k of [0, 2, 4])
-				growByPoint(box, o.points[ANCHOR_STRIDE * i + k], o.points[ANCHOR_STRIDE * i + k + 1]);
-		});
-	return box;
-}
 
 const MAKE_PLAIN = 'make plain';
 
@@ -858,10 +846,10 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		if (operation)
 			return unionBox([...operation.outlines.map((o) => boxOf(lineOf(o))), ...operation.preview.map(boxOf)]);
 		if (selection.enteredOutline && selection.picked.size)
-			return boxOfPicked(selection.enteredOutlines, selection);
+			return boxOfAnchors(selection.enteredOutlines, selection.picked, true);
 		return unionBox([
 			...selection.selectedOutlines.map((o) => boxOf(lineOf(o))),
-			...selection.selectedSpots.flatMap((s) => (s.type === 'mark' ? [recordType(s).box(s)] : []))
+			...selection.selectedMarks.map((mark) => recordType(mark).box(mark))
 		]);
 	});
 

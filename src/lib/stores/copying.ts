@@ -11,12 +11,14 @@ import { newId } from './ids';
 /** mm to the right and down that a copy lies from the original, where nothing else was said. */
 const ASIDE = 10;
 
+/** The media type by which the browser keeps our own form beside the SVG. */
+const CLIPPING_TYPE = 'application/x-even-thread';
+
 /** What was copied last in this tab, for commands that have no clipboard at hand. */
 let last: { readonly svg: string; readonly own: string } | undefined;
 
 export const whyNothingToCopy = (bench: Bench): string | undefined =>
-	bench.selection.selectedOutlines.length +
-	bench.selection.selectedSpots.filter((s) => s.type === 'mark').length
+	bench.selection.selectedOutlines.length + bench.selection.selectedMarks.length
 		? undefined
 		: 'Select something first.';
 
@@ -58,13 +60,13 @@ export function answerCopy(bench: Bench, event: ClipboardEvent, lift: boolean): 
 	const { svg, own } = clip(bench, loaded);
 	event.clipboardData.setData('text/plain', svg);
 	event.clipboardData.setData('image/svg+xml', svg);
-	event.clipboardData.setData(loaded.CLIPPING_TYPE, own);
+	event.clipboardData.setData(CLIPPING_TYPE, own);
 	tellClipped(bench, lift);
 }
 
 /** Answers the browser's own paste: our own form, an SVG as text, or files. */
 export async function answerPaste(bench: Bench, data: DataTransfer): Promise<void> {
-	const own = data.getData('application/x-even-thread');
+	const own = data.getData(CLIPPING_TYPE);
 	const text = data.getData('image/svg+xml') || data.getData('text/plain');
 	const files = [...data.files];
 	await pasteThese(bench, { own, text, files });
@@ -128,7 +130,7 @@ function commitCopies(bench: Bench, name: string, edit: Edit): boolean {
 /** Copies of what is selected, by the same step as the copies before it. */
 export function double(bench: Bench, right?: number, up?: number): boolean {
 	const outlines = bench.selection.selectedOutlines;
-	const marks = bench.selection.selectedSpots.filter((s) => s.type === 'mark');
+	const marks = bench.selection.selectedMarks;
 	const was = bench.copyStep;
 	const step =
 		right !== undefined && up !== undefined

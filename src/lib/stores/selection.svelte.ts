@@ -46,6 +46,7 @@ export class Selection {
 			return record?.type === 'mark' || record?.type === 'guide' ? [record] : [];
 		});
 	});
+	readonly selectedMarks = $derived(this.selectedSpots.filter((s) => s.type === 'mark'));
 	readonly selectedOutlines = $derived.by(() => this.from.outlines.filter((o) => this.selected.has(o.id)));
 	/** Selected outlines that a drag may carry: lines that are made from others go along with those by themselves. */
 	readonly loose = $derived(this.selectedOutlines.filter((o) => !o.locked && !isFollower(o)));

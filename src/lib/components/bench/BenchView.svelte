@@ -7,7 +7,7 @@
 	import { makeThumbnail } from '$lib/render/thumbnail';
 	import { storeThumbnail } from '$lib/storage/drawings';
 	import type { Bench, Sheet } from '$lib/stores/bench.svelte';
-	import { COMMANDS } from '$lib/stores/commands/commands';
+	import { commandOf } from '$lib/stores/commands/commands';
 	import { goTo } from '$lib/stores/commands/go-commands';
 	import { answerCopy, answerPaste } from '$lib/stores/copying';
 	import { brought } from '$lib/stores/files/brought';
@@ -44,15 +44,13 @@
 	};
 	let picker = $state<HTMLInputElement>();
 	let dropping = $state(false);
-	let foot = $state<HTMLElement>();
 	let footHeight = $state(0);
 	/** What the thing under the pointer, in focus or under a resting finger does. */
 	let saying = $state<string | undefined>();
-	/** What the tray and the thread cover of the window. */
-	function measureFoot(): void {
-		bench.sight.trayPx = foot && footHeight >= 0 ? footHeight : 0;
-	}
-	$effect(measureFoot);
+	// What the tray and the thread cover of the window.
+	$effect(() => {
+		bench.sight.trayPx = footHeight;
+	});
 	let threadWidth = $state(1280);
 	let hold: DrawingHold | undefined;
 
@@ -142,7 +140,7 @@
 		const measured = Number(localStorage.getItem('screen-px-per-mm'));
 		if (measured > 0) bench.sight.screenPxPerMm = measured;
 		claim();
-		measureFoot();
+		bench.sight.trayPx = footHeight;
 		bench.fitAll();
 		bench.pickFiles = () => picker?.click();
 		const { files } = brought;
@@ -332,7 +330,7 @@
 		>
 		<button
 			class="word"
-			onclick={() => COMMANDS.find((c) => c.id === 'actual')?.run(bench)}
+			onclick={() => commandOf('actual').run(bench)}
 			aria-description="A millimetre on the screen is a millimetre (M).">actual size</button
 		>
 		<button
@@ -364,7 +362,7 @@
 	{#if bench.operation?.seenPicture}<SplitLine {bench} />{/if}
 	<OpeningSlip {bench} />
 	<EmptyBench {bench} />
-	<div class="foot" bind:this={foot} bind:clientHeight={footHeight}>
+	<div class="foot" bind:clientHeight={footHeight}>
 		{#if bench.finding}
 			<div class="over" style:--at="{threadWidth}px" data-testid="finder">
 				{#await finder then { default: Finder }}<Finder {bench} />{/await}

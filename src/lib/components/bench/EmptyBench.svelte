@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** What one can do first, on a drawing in which nothing lies yet. */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { COMMANDS } from '$lib/stores/commands/commands';
+	import { commandOf } from '$lib/stores/commands/commands';
 	import ToolDrawing from '../parts/ToolDrawing.svelte';
 
 	let { bench }: { bench: Bench } = $props();
@@ -24,7 +24,7 @@
 {#if isEmpty}
 	<div class="first" data-testid="first" role="group" aria-label="What to begin with">
 		{#each WORDS as [id, word, more], i (i)}
-			{@const command = COMMANDS.find((c) => c.id === id)!}
+			{@const command = commandOf(id)}
 			<button onclick={() => command.run(bench)} aria-description={command.line} data-first={word}>
 				<ToolDrawing name={i === 3 ? 'file' : (command.drawing ?? '')} />
 				<b>{word}</b><span>{more}</span>

@@ -2,7 +2,8 @@
 	/** Anything by a word: commands, stations, files, units, settings, help. */
 	import { Combobox, useListCollection } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { COMMANDS, keyName, type Command } from '$lib/stores/commands/commands';
+	import { commandOf, keyName, type Command } from '$lib/stores/commands/commands';
+	import { useCommand } from '$lib/stores/commands/command';
 	import { findCommands, nearestOf } from '$lib/stores/commands/finding';
 
 	let { bench }: { bench: Bench } = $props();
@@ -25,12 +26,9 @@
 	let at = $derived<string | null>(found[0]?.id ?? null);
 
 	function use(id: string | undefined): void {
-		const command = COMMANDS.find((c) => c.id === id);
-		if (!command) return;
-		const why = command.why(bench);
+		if (id === undefined) return;
 		bench.finding = false;
-		if (why) bench.tell(why);
-		else command.run(bench);
+		useCommand(bench, commandOf(id));
 	}
 	const focus = (element: HTMLElement) => element.focus();
 </script>

@@ -2,7 +2,7 @@
 	/** What can be done with what lies under the finger or the pointer, on a slip beside it. */
 	import { Menu, Portal } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { COMMANDS, keyName } from '$lib/stores/commands/commands';
+	import { commandOf, keyName } from '$lib/stores/commands/commands';
 
 	let { bench }: { bench: Bench } = $props();
 	const AT_ANCHOR = [
@@ -61,16 +61,11 @@
 				? AT_OUTLINE
 				: AT_PAPER
 	);
-	const commands = $derived(
-		ids
-			.map((id) => COMMANDS.find((c) => c.id === id))
-			.filter((c) => c !== undefined)
-			.filter((c) => c.why(bench) === undefined)
-	);
+	const commands = $derived(ids.map(commandOf).filter((c) => c.why(bench) === undefined));
 	const at = $derived(bench.menu ?? { x: 0, y: 0 });
 	function use(id: string): void {
 		bench.menu = undefined;
-		commands.find((c) => c.id === id)?.run(bench);
+		commandOf(id).run(bench);
 	}
 </script>
 

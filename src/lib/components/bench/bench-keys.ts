@@ -1,7 +1,8 @@
 /** The keys of the bench: those of the commands, and those that belong to the hand. */
 import { keepOperation } from '$lib/stores/operations/starting';
 import type { Bench } from '$lib/stores/bench.svelte';
-import { COMMANDS } from '$lib/stores/commands/commands';
+import { useCommand } from '$lib/stores/commands/command';
+import { commandOf, COMMANDS } from '$lib/stores/commands/commands';
 
 type Binding = (event: KeyboardEvent) => void;
 
@@ -53,17 +54,10 @@ export function benchKeys(bench: Bench): Record<string, Binding> {
 		bindings[command.key] = (event) => {
 			if (isTyping(bench, event) || (event.target as HTMLElement).closest('[role=slider]')) return;
 			event.preventDefault();
-			const why = command.why(bench);
-			if (why) bench.tell(why);
-			else command.run(bench);
+			useCommand(bench, command);
 		};
 	}
-	const remove = plain(() => {
-		const command = COMMANDS.find((c) => c.id === 'delete')!;
-		const why = command.why(bench);
-		if (why) bench.tell(why);
-		else command.run(bench);
-	});
+	const remove = plain(() => useCommand(bench, commandOf('delete')));
 	const nudge = (dx: number, dy: number) =>
 		plain((event) => {
 			const { selection } = bench;

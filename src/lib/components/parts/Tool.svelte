@@ -1,22 +1,19 @@
 <script lang="ts">
 	/** One tool in the tray: a small drawing, its word, its key under it; says why it cannot be used. */
 	import type { Bench } from '$lib/stores/bench.svelte';
+	import { useCommand } from '$lib/stores/commands/command';
 	import { keyName, type Command } from '$lib/stores/commands/commands';
 	import ToolDrawing from './ToolDrawing.svelte';
 
 	let { bench, command }: { bench: Bench; command: Command } = $props();
 	const why = $derived(command.why(bench));
-	function use(): void {
-		if (why) bench.tell(why);
-		else command.run(bench);
-	}
 </script>
 
 <button
 	class="tool"
 	aria-disabled={why !== undefined}
 	aria-description={why ?? command.line}
-	onclick={use}
+	onclick={() => useCommand(bench, command)}
 	data-command={command.id}
 >
 	<ToolDrawing name={command.drawing ?? ''} />

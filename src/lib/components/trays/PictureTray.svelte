@@ -2,8 +2,8 @@
 	/** The station of the picture: brought in or scanned; one picture at a time is faded, hidden, turned, taken in hand. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { COMMANDS } from '$lib/stores/commands/commands';
-	import Choice from '../parts/Choice.svelte';
 	import Tool from '../parts/Tool.svelte';
+	import PictureChoice from './PictureChoice.svelte';
 	import PictureRow from './PictureRow.svelte';
 	import ScanRow from './ScanRow.svelte';
 
@@ -17,13 +17,7 @@
 	{#if bench.references.length === 0}
 		<p class="quiet">or drop one here, or paste it: PNG, JPEG, WebP, GIF, BMP; drawings as SVG and DXF.</p>
 	{:else if bench.references.length > 1}
-		<Choice
-			label="Which picture"
-			says="Whose settings are shown."
-			value={reference?.id ?? ''}
-			items={bench.references.map((r) => ({ value: r.id, word: r.name }))}
-			onpick={(id) => (bench.pictures.shownId = id)}
-		/>
+		<PictureChoice {bench} says="Whose settings are shown." />
 	{/if}
 </div>
 {#if bench.scanning}<ScanRow {bench} onend={() => (bench.scanning = false)} />

@@ -2,8 +2,8 @@
 	/** The station of the true size: by the resolution, by two points, by four corners; and the ruler check. */
 	import { formatLength, formatNumber } from '$lib/core/units';
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import Choice from '../parts/Choice.svelte';
 	import NumberField from '../parts/NumberField.svelte';
+	import PictureChoice from './PictureChoice.svelte';
 	import SheetTray from './SheetTray.svelte';
 
 	let { bench }: { bench: Bench } = $props();
@@ -18,13 +18,7 @@
 
 {#if bench.references.length > 1}
 	<div class="row">
-		<Choice
-			label="Which picture"
-			says="Whose true size is set."
-			value={reference?.id ?? ''}
-			items={bench.references.map((r) => ({ value: r.id, word: r.name }))}
-			onpick={(id) => (bench.pictures.shownId = id)}
-		/>
+		<PictureChoice {bench} says="Whose true size is set." />
 	</div>
 {/if}
 {#if !reference}

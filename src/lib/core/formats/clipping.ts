@@ -6,9 +6,6 @@ import { failed } from '../errors';
 import { fromPlain, toPlain } from './drawing-file';
 import { FORMATS, writtenOf } from './formats';
 
-/** The media type by which the browser keeps our own form beside the SVG. */
-export const CLIPPING_TYPE = 'application/x-even-thread';
-
 export interface Clipping {
 	readonly svg: string;
 	readonly own: string;

@@ -2,6 +2,7 @@
 import Flatbush from 'flatbush';
 import { done, failed, type Result } from '../errors';
 import { TOLERANCE } from '../tolerance';
+import { arcShape } from './arc';
 import { pathLength } from './measure';
 import { segmentMeetings } from './meetings';
 import { ARC, CUBIC, PathBuilder, reversePath, STRAIGHT, STRIDE, type Path } from './path';
@@ -357,7 +358,7 @@ export function placeAtLength(path: Path, length: number): number {
 }
 
 /**
- * An open line made longer at one end until it meets a boundary, straight on or along its own curve.
+ * An open line made longer at one end until it meets a boundary, straight on or along its own curve, an arc along its circle.
  * @returns the line, or `no-boundary` where it meets none within `most` mm.
  */
 export function extendTo(
@@ -367,7 +368,7 @@ export function extendTo(
 	how: 'straight' | 'curve',
 	most = 1000
 ): Result<Path> {
-	const longer = lengthen(path, end, most, how);
+	const longer = lengthen(path, end, how === 'curve' ? Math.min(most, roomOnCircle(path, end)) : most, how);
 	const whole = longer.ok ? longer : lengthen(path, end, most, 'straight');
 	if (!whole.ok) return whole;
 	const forward = end === 'end' ? whole.value : reversePath(whole.value);
@@ -385,6 +386,17 @@ export function extendTo(
 	const cut = stretchBetween(forward, 0, stop);
 	return done(end === 'end' ? cut : reversePath(cut));
 }
+
+/** mm that an end can go on along its curve: of an arc the rest of its circle. */
+function roomOnCircle(path: Path, end: LineEnd): number {
+	const i = end === 'end' ? path.types.length - 1 : 0;
+	if (path.types[i] !== ARC) return Infinity;
+	const [at, s] = [STRIDE * i, path.segs];
+	const { radius, sweepRad } = arcShape(s[at], s[at + 1], s[at + 6], s[at + 7], s[at + 2]);
+	return radius * (2 * Math.PI - Math.abs(sweepRad)) * ALMOST;
+}
+/** Share of a circle: closed all round it would end where it begins. */
+const ALMOST = 1 - 1e-6;
 
 /** The path split into its single segments. */
 export function singleSegments(path: Path): Path[] {

@@ -31,6 +31,13 @@ export interface Command {
 	run(bench: Bench): void;
 }
 
+/** Does what a command does, or says why it cannot be done just now. */
+export function useCommand(bench: Bench, command: Command): void {
+	const why = command.why(bench);
+	if (why) bench.tell(why);
+	else command.run(bench);
+}
+
 export const needsOutlines = (bench: Bench) =>
 	bench.outlines.length ? undefined : 'There is no outline yet.';
 export const needsEntered = (bench: Bench) =>

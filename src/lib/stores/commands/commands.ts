@@ -504,6 +504,14 @@ export const COMMANDS: readonly Command[] = [
 	...LATER_COMMANDS
 ];
 
+const byId = new Map(COMMANDS.map((command) => [command.id, command]));
+/** The command of an id. @throws where there is none */
+export function commandOf(id: string): Command {
+	const command = byId.get(id);
+	if (!command) throw new Error(`There is no command "${id}".`);
+	return command;
+}
+
 /** A key as a person reads it. */
 export function keyName(key: string): string {
 	return (

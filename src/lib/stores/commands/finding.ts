@@ -1,6 +1,6 @@
 /** The finder: what was typed, whole words before parts of words, the maker's word before its likes, typos forgiven. */
 import MiniSearch from 'minisearch';
-import { COMMANDS } from './commands';
+import { commandOf, COMMANDS } from './commands';
 import type { Command } from './command';
 
 const likesOf = (command: Command): readonly string[] => command.also.split(',').map((like) => like.trim());
@@ -14,7 +14,6 @@ const wordsOf = (text: string): readonly string[] =>
 const FORGIVEN = 0.25;
 const LEAST_FORGIVEN = 4;
 
-const byId = new Map(COMMANDS.map((command) => [command.id, command]));
 const index = new MiniSearch<Command>({
 	fields: ['word', 'also', 'line'],
 	tokenize: (text) => [...wordsOf(text)],
@@ -64,7 +63,7 @@ export function findCommands(typed: string): readonly Command[] {
 	const found = exact.length ? exact : index.search(text, { combineWith: 'OR' });
 	return found
 		.map(({ id, score }) => {
-			const command = byId.get(id as string)!;
+			const command = commandOf(id as string);
 			return { command, rank: rankOf(command, text, words), score };
 		})
 		.sort((a, b) => a.rank - b.rank || b.score - a.score)
@@ -72,5 +71,4 @@ export function findCommands(typed: string): readonly Command[] {
 }
 
 /** What comes nearest to a command that is not here. */
-export const nearestOf = (command: Command): readonly Command[] =>
-	(command.nearest ?? []).flatMap((id) => byId.get(id) ?? []);
+export const nearestOf = (command: Command): readonly Command[] => (command.nearest ?? []).map(commandOf);

@@ -6,8 +6,9 @@ import { recordType } from '../../core/document/records';
 import type { Edit } from '../../core/document/history';
 import type { NewId } from '../../core/document/edits/operations';
 import { isFollower } from '../../core/document/graph';
-import { ANCHOR_STRIDE, lineOf, type Outline } from '../../core/document/outline';
+import { lineOf, type Outline } from '../../core/document/outline';
 import { transformAnchors } from '../../core/document/edits/anchor-groups';
+import { boxOfAnchors } from '../../core/document/edits/selecting';
 import {
 	mirrorAt,
 	moveBy,
@@ -19,7 +20,7 @@ import {
 import { toProblem } from '../../core/errors';
 import { unionBox } from '../../core/geometry/measure';
 import { compose, IDENTITY, type Affine } from '../../core/geometry/path';
-import { emptyBox, growByPoint, type Box } from '../../core/geometry/segment';
+import type { Box } from '../../core/geometry/segment';
 import { nextRequest } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
 import { idsOf, Operation, type AfterKeeping } from './operation.svelte';
@@ -203,17 +204,6 @@ export class PlaceOperation extends Operation {
 
 const NONE: ReadonlySet<number> = new Set();
 
-/** The box of picked anchors. */
-function boxOfAnchors(outlines: readonly Outline[], anchors: ReadonlyMap<string, ReadonlySet<number>>): Box {
-	const box = emptyBox();
-	for (const o of outlines)
-		o.anchors.forEach((id, i) => {
-			if (anchors.get(o.id)?.has(id))
-				growByPoint(box, o.points[ANCHOR_STRIDE * i], o.points[ANCHOR_STRIDE * i + 1]);
-		});
-	return box;
-}
-
 /** Moves, turns, scales, mirrors or copies the selected outlines, or the selected anchors of what is entered. */
 export function beginPlace(bench: Bench): PlaceOperation | undefined {
 	const picked = bench.selection.enteredOutlines.filter((o) => bench.selection.anchorsOf(o.id).size > 0);
@@ -227,7 +217,7 @@ export function beginPlace(bench: Bench): PlaceOperation | undefined {
 	// A piece takes along what lies in it.
 	const { within } = bench;
 	const outlines = [...bench.selection.selectedOutlines.filter((o) => !o.locked), ...within.outlines];
-	const marks = [...bench.selection.selectedSpots.filter((s) => s.type === 'mark'), ...within.marks];
+	const marks = [...bench.selection.selectedMarks, ...within.marks];
 	if (outlines.length + marks.length === 0) return undefined;
 	bench.leave();
 	return new PlaceOperation(outlines, marks);

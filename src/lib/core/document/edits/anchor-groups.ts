@@ -3,7 +3,7 @@ import { CoreError } from '../../errors';
 import { isSimilarity, type Affine, ARC, STRIDE } from '../../geometry/path';
 import { pointAt, segmentLength } from '../../geometry/segment';
 import { placeAtLength } from '../../geometry/join';
-import { ANCHOR_STRIDE, anchorIndex, MARK_STRIDE, sourceLine, type Outline } from '../outline';
+import { ANCHOR_STRIDE, MARK_STRIDE, placeOfAnchor, sourceLine, type Outline } from '../outline';
 import { alignedToStraights, flow, placeAnchor } from './anchors';
 import { slideOnLine } from './pulling';
 
@@ -53,7 +53,7 @@ export function lineUp(
 	const to = at === 'least' ? least : at === 'most' ? most : (least + most) / 2;
 	let next = outline;
 	for (const id of ids) {
-		const place = placeOf(next, id);
+		const place = placeOfAnchor(next, id);
 		if (place) next = placeAnchor(next, id, axis === 'across' ? to : place.x, axis === 'up' ? to : place.y);
 	}
 	return next;
@@ -66,7 +66,7 @@ export function spread(outline: Outline, ids: ReadonlySet<number>, way: 'across'
 	const axis = way;
 	const sorted = [...ids]
 		.flatMap((id) => {
-			const place = placeOf(outline, id);
+			const place = placeOfAnchor(outline, id);
 			return place ? [{ id, ...place, at: axis === 'across' ? place.x : place.y }] : [];
 		})
 		.sort((p, q) => p.at - q.at);
@@ -104,13 +104,8 @@ function spreadAlong(outline: Outline, ids: ReadonlySet<number>): Outline {
 	return next;
 }
 
-function placeOf(outline: Outline, id: number): { readonly x: number; readonly y: number } | undefined {
-	const i = anchorIndex(outline, id);
-	if (i === undefined) return undefined;
-	return { x: outline.points[ANCHOR_STRIDE * i], y: outline.points[ANCHOR_STRIDE * i + 1] };
-}
 const valuesOf = (outline: Outline, ids: ReadonlySet<number>, axis: 'across' | 'up'): number[] =>
 	[...ids].flatMap((id) => {
-		const place = placeOf(outline, id);
+		const place = placeOfAnchor(outline, id);
 		return place ? [axis === 'across' ? place.x : place.y] : [];
 	});

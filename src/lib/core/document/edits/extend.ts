@@ -2,8 +2,7 @@
 import { done, failed, type Result } from '../../errors';
 import { extendTo, lengthen, meetingPlaces, stretchBetween, type LineEnd } from '../../geometry/join';
 import { pathLength } from '../../geometry/measure';
-import { arcShape } from '../../geometry/arc';
-import { ARC, STRIDE, type Path } from '../../geometry/path';
+import { STRIDE, type Path } from '../../geometry/path';
 import { pointAt } from '../../geometry/segment';
 
 export type ExtendHow = 'straight' | 'curve';
@@ -24,7 +23,7 @@ export function toBoundary(
 	how: ExtendHow,
 	shorter: boolean
 ): Result<Path> {
-	if (!shorter) return extendTo(path, end, boundaries, how, how === 'curve' ? roomOnCircle(path, end) : FAR);
+	if (!shorter) return extendTo(path, end, boundaries, how, FAR);
 	const n = path.types.length;
 	const places = meetingPlaces(path, boundaries).filter((k) => k > 1e-6 && k < n - 1e-6);
 	if (places.length === 0) return failed('no-boundary', 'No other outline crosses this line.');
@@ -32,17 +31,6 @@ export function toBoundary(
 		end === 'end' ? stretchBetween(path, 0, places[places.length - 1]) : stretchBetween(path, places[0], n)
 	);
 }
-
-/** mm that an end can go on along its curve: of an arc the rest of its circle. */
-function roomOnCircle(path: Path, end: LineEnd): number {
-	const at = STRIDE * (end === 'end' ? path.types.length - 1 : 0);
-	if (path.types[at / STRIDE] !== ARC) return FAR;
-	const s = path.segs;
-	const { radius, sweepRad } = arcShape(s[at], s[at + 1], s[at + 6], s[at + 7], s[at + 2]);
-	return radius * (2 * Math.PI - Math.abs(sweepRad)) * ALMOST;
-}
-/** Share of a circle: closed all round it would end where it begins. */
-const ALMOST = 1 - 1e-6;
 
 /** An open line longer by so much at an end, or shorter by a negative amount. */
 export const byLength = (path: Path, end: LineEnd, by: number, how: ExtendHow): Result<Path> =>

@@ -1,5 +1,5 @@
 /** Outlines taken apart: into singles, at all crossings, a stretch by itself, its holes beside it; and the start moved. */
-import { breakAt, meetingPlaces, stretchBetween, type Place } from '../../geometry/join';
+import { breakAt, meetingPlaces, singleSegments, stretchBetween, type Place } from '../../geometry/join';
 import { isEmptyBox, unionBox } from '../../geometry/measure';
 import type { Path } from '../../geometry/path';
 import { boxOf, nearestOnPath } from '../../geometry/pick';
@@ -12,12 +12,7 @@ import { moveBy, placeOutlines } from './transform';
 
 /** Each segment an outline of its own; the first keeps the record. */
 export function intoSingles(drawing: Drawing, outlines: readonly Outline[], newId: NewId): Edit {
-	return parted(drawing, outlines, newId, (path) =>
-		breakAt(
-			path,
-			Array.from(path.types, (_, segment) => ({ segment, t: 0 }))
-		)
-	);
+	return parted(drawing, outlines, newId, singleSegments);
 }
 
 /**

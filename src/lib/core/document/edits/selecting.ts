@@ -9,6 +9,7 @@ import {
 } from '../outline';
 import { stretchEnds } from './segments';
 import { turnAt, windingNumber } from '../../geometry/measure';
+import { emptyBox, growByPoint, type Box } from '../../geometry/segment';
 
 /** Anchors inside a polygon, x,y pairs, mm (even-odd). */
 export function anchorsInside(outline: Outline, polygon: ArrayLike<number>): Set<number> {
@@ -20,6 +21,22 @@ export function anchorsInside(outline: Outline, polygon: ArrayLike<number>): Set
 		if (windingNumber(polygon, x, y) % 2 !== 0) inside.add(id);
 	});
 	return inside;
+}
+
+/** The box of picked anchors of outlines, by outline; with their handles where asked. */
+export function boxOfAnchors(
+	outlines: readonly Outline[],
+	picked: ReadonlyMap<string, ReadonlySet<number>>,
+	withHandles = false
+): Box {
+	const box = emptyBox();
+	for (const o of outlines)
+		o.anchors.forEach((id, i) => {
+			if (!picked.get(o.id)?.has(id)) return;
+			for (const k of withHandles ? [0, 2, 4] : [0])
+				growByPoint(box, o.points[ANCHOR_STRIDE * i + k], o.points[ANCHOR_STRIDE * i + k + 1]);
+		});
+	return box;
 }
 
 /** All anchors that are not selected. */
