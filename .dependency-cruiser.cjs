@@ -1,6 +1,6 @@
 /**
  * Imports point one way, types counted: routes -> components -> stores -> render, workers, storage -> core; inside the core
- * geometry <- fit <- plane <- trace <- fairing <- document <- check <- formats, operations.
+ * geometry <- fit <- plane <- trace <- fairing <- document <- check <- toolpath <- formats, operations.
  */
 const tests = '\\.test\\.ts$';
 const only = (name, from, allowed) => ({
@@ -11,7 +11,7 @@ const only = (name, from, allowed) => ({
 });
 
 /** The core's folders, each of which may use those before it. */
-const CORE = ['geometry', 'fit', 'plane', 'trace', 'fairing', 'document', 'check', 'formats', 'operations'];
+const CORE = ['geometry', 'fit', 'plane', 'trace', 'fairing', 'document', 'check', 'toolpath', 'formats', 'operations'];
 const single = '(tolerance|units|errors|progress)\\.ts$';
 const coreLayers = CORE.map((folder, i) =>
 	only(

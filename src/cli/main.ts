@@ -12,6 +12,7 @@ import { measure } from './verbs/measure';
 import { offset } from './verbs/offset';
 import { fair } from './verbs/fair';
 import { simplify } from './verbs/simplify';
+import { toolpath } from './verbs/toolpath';
 import { trace } from './verbs/trace';
 
 const VERBS: Readonly<Record<string, Verb>> = {
@@ -25,7 +26,8 @@ const VERBS: Readonly<Record<string, Verb>> = {
 	fair,
 	measure,
 	check,
-	convert
+	convert,
+	toolpath
 };
 
 function overview(): string {

@@ -1,0 +1,217 @@
+/**
+ * From lines to the ways of the tool's middle: moved aside by its radius or half the kerf with our own offset, as straights and
+ * arcs, each turned the way it is to be cut. What the tool cannot do is refused with the lines' names and the largest tool that fits.
+ */
+import Flatbush from 'flatbush';
+import { done, failed, type Result } from '../errors';
+import { arcsAlong } from '../fit/arcs';
+import { EdgeTree, flattenPath, type Polyline } from '../geometry/edge-tree';
+import { pathArea, pathBox } from '../geometry/measure';
+import { reversePath, type Path } from '../geometry/path';
+import type { Box } from '../geometry/segment';
+import { offsetPiecesSteps, widestInside } from '../plane/offset';
+import { nestPaths } from '../plane/pieces';
+import { part } from '../progress';
+import type { WholeSettings } from './settings';
+import { reachOf } from './settings';
+
+/** A line that is to be cut. */
+export interface CutLine {
+	readonly path: Path;
+	readonly name: string;
+}
+
+/** Where the material that is kept lies, seen along the way. */
+export type KeptSide = 'left' | 'right' | 'none';
+
+/** One way of the tool's middle at full depth. */
+export interface Way {
+	/** Index of its line. */
+	readonly line: number;
+	readonly path: Path;
+	readonly kept: KeptSide;
+	/** Whether a piece comes loose inside it: tabs hold it. */
+	readonly isOuter: boolean;
+}
+
+/** How lines lie in each other. */
+export interface Nested {
+	/** How many lines lie around each; odd ones are holes. */
+	readonly depth: readonly number[];
+	/** The smallest line around each. */
+	readonly parent: readonly (number | undefined)[];
+}
+
+/** Of the tolerance: what the offset may take, and what the arcs. */
+const OFFSET_SHARE = 0.4;
+const ARC_SHARE = 0.45;
+
+export function nestLines(lines: readonly CutLine[]): Nested {
+	const nesting = nestPaths(lines.map((line) => line.path));
+	return { depth: nesting.map((n) => n.depth), parent: nesting.map((n) => n.parent) };
+}
+
+/** Lines that may touch each other once grown belong together: indexes, those of each group in order. */
+export function groupNear(boxes: readonly Box[], reach: number): number[][] {
+	if (boxes.length === 0) return [];
+	const index = new Flatbush(boxes.length);
+	for (const b of boxes) index.add(b.x0, b.y0, b.x1, b.y1);
+	index.finish();
+	const group = boxes.map((_, i) => i);
+	const rootOf = (i: number): number => {
+		while (group[i] !== i) i = group[i] = group[group[i]];
+		return i;
+	};
+	boxes.forEach((b, i) => {
+		for (const j of index.search(b.x0 - reach, b.y0 - reach, b.x1 + reach, b.y1 + reach))
+			if (j > i) group[rootOf(j)] = rootOf(i);
+	});
+	const groups = new Map<number, number[]>();
+	boxes.forEach((_, i) => {
+		const root = rootOf(i);
+		const list = groups.get(root);
+		if (list) list.push(i);
+		else groups.set(root, [i]);
+	});
+	return [...groups.values()];
+}
+
+/** The ways of all lines; each closed one that stays a closed one is a way of its own, `clear` is made elsewhere. */
+export function* compensateSteps(
+	lines: readonly CutLine[],
+	nested: Nested,
+	settings: WholeSettings
+): Generator<number, Result<Way[]>> {
+	const { tool, side, tolerance, way: wanted } = settings;
+	const radius = reachOf(tool);
+	const open = lines.findIndex(({ path }) => !path.closed);
+	if (side !== 'on' && open >= 0)
+		return failed(
+			'open-outline',
+			`"${lines[open].name}" is open: it has no ${side} to cut on. Close it, or cut on the line.`
+		);
+	const ways: Way[] = [];
+	if (side === 'on' || radius === 0) {
+		for (const [i, { path }] of lines.entries()) {
+			yield i / lines.length;
+			ways.push({
+				line: i,
+				path: arcsAlong(path, ARC_SHARE * tolerance),
+				kept: 'none',
+				isOuter: path.closed && nested.depth[i] % 2 === 0
+			});
+		}
+		return done(ways);
+	}
+	const boxes = lines.map(({ path }) => pathBox(path));
+	const groups = groupNear(boxes, 2 * radius + 4 * tolerance);
+	let count = 0;
+	for (const group of groups) {
+		const from = count / lines.length;
+		count += group.length;
+		const result = yield* part(
+			aside(
+				group.map((i) => lines[i]),
+				group.map((i) => nested.depth[i]),
+				settings,
+				radius
+			),
+			from,
+			count / lines.length
+		);
+		if (!result.ok) return result;
+		for (const { own, path } of result.value) {
+			const isHole = nested.depth[group[own]] % 2 === 1;
+			const keepsOutside = (side === 'outside') !== isHole;
+			// Kept material right of a climbing cutter: clockwise around a piece, anticlockwise in a hole.
+			const wantsCcw = (wanted === 'climb') !== keepsOutside;
+			const turned = pathArea(path) > 0 === wantsCcw ? path : reversePath(path);
+			ways.push({
+				line: group[own],
+				path: turned,
+				kept: wanted === 'climb' ? 'right' : 'left',
+				isOuter: !isHole
+			});
+		}
+	}
+	return done(ways);
+}
+
+/** The ways beside the lines of one group, each with the index of the line it lies beside. */
+function* aside(
+	lines: readonly CutLine[],
+	depths: readonly number[],
+	{ side, tolerance }: WholeSettings,
+	radius: number
+): Generator<number, Result<{ own: number; path: Path }[]>> {
+	const paths = lines.map((line) => line.path);
+	const distance = side === 'outside' ? radius : -radius;
+	const offset = yield* part(
+		offsetPiecesSteps(paths, { distance, join: 'round', tolerance: OFFSET_SHARE * tolerance }),
+		0,
+		0.8
+	);
+	if (!offset.ok) {
+		if (offset.problem.code !== 'nothing-left') return offset;
+		const i = 0;
+		return failed('too-wide', tooWide(lines[i].name, 2 * radius, 2 * widestInside(paths, 1e-3)));
+	}
+	const flat: Polyline[] = paths.map((path) => ({ points: flattenPath(path, tolerance / 4), closed: true }));
+	const tree = new EdgeTree(flat);
+	const found: { own: number; path: Path }[] = [];
+	const served = new Set<number>();
+	for (const [k, loop] of offset.value.paths.entries()) {
+		yield 0.8 + (0.2 * k) / offset.value.paths.length;
+		const beside = new Map<number, number>();
+		const points = flattenPath(loop, 0.02 * radius + tolerance);
+		for (let i = 0; i < points.length; i += 2) {
+			tree.distance(points[i], points[i + 1]);
+			beside.set(tree.line, (beside.get(tree.line) ?? 0) + 1);
+		}
+		const [own] = [...beside].reduce((a, b) => (b[1] > a[1] ? b : a));
+		served.add(own);
+		found.push({ own, path: arcsAlong(loop, ARC_SHARE * tolerance) });
+	}
+	for (let i = 0; i < lines.length; i++)
+		if (!served.has(i)) return failed('too-wide', whyNotServed(lines, depths, i, radius, side === 'outside'));
+	return done(found);
+}
+
+/** Rounded down to hundredths, so that what is named does fit. */
+const fitting = (mm: number) => Math.max(0, Math.floor(mm * 100) / 100);
+const tooWide = (name: string, width: number, most: number) =>
+	`The tool is ${width} mm wide, too wide for "${name}". The largest that fits is ${fitting(most)} mm.`;
+
+/** Why no way lies beside a line: it is narrower than the tool, or another line is nearer than the tool is wide. */
+function whyNotServed(
+	lines: readonly CutLine[],
+	depths: readonly number[],
+	i: number,
+	radius: number,
+	isOutside: boolean
+): string {
+	const mayVanish = (depths[i] % 2 === 1) === isOutside;
+	if (mayVanish) {
+		// What lies in it narrows it, too.
+		const within = lines.flatMap((line, j) => (j === i || depths[j] === depths[i] + 1 ? [line.path] : []));
+		const alone = widestInside([lines[i].path], 1e-3);
+		if (alone <= radius) return tooWide(lines[i].name, 2 * radius, 2 * alone);
+		const most = widestInside(within, 1e-3);
+		if (most <= radius) return tooWide(lines[i].name, 2 * radius, 2 * most);
+	}
+	const others = lines.flatMap((line, j) => (j === i ? [] : [{ line, j }]));
+	const tree = new EdgeTree(
+		others.map(({ line }) => ({ points: flattenPath(line.path, 0.001), closed: true }))
+	);
+	const own = flattenPath(lines[i].path, 0.001);
+	let least = Infinity;
+	let other = 0;
+	for (let k = 0; k < own.length; k += 2) {
+		const d = tree.distance(own[k], own[k + 1]);
+		if (d < least) {
+			least = d;
+			other = tree.line;
+		}
+	}
+	return `"${lines[i].name}" and "${others[other]?.line.name}" lie ${least.toFixed(2)} mm apart, and the tool is ${2 * radius} mm wide. The largest that fits between them is ${fitting(least)} mm.`;
+}

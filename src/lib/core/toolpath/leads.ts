@@ -1,0 +1,97 @@
+/** How the tool comes to its way and leaves it: on arcs or straights out of what falls away, where there is room. */
+import type { EdgeTree } from '../geometry/edge-tree';
+import type { Point } from '../geometry/point';
+import type { KeptSide } from './compensate';
+import { Running } from './running';
+
+/** From the outer end to the way or from the way to the outer end: one arc (bulge) or straight (0). */
+export interface Lead {
+	readonly from: Point;
+	readonly to: Point;
+	readonly bulge: number;
+	/** mm: the radius or length that there was room for. */
+	readonly size: number;
+}
+
+/** A quarter of a circle. */
+const QUARTER = Math.tan(Math.PI / 8);
+/** Places looked at along a lead for room. */
+const LOOKED_AT = 8;
+/** Shorter ones that are tried where there is no room, as shares; a smaller one is none. */
+const SHARES = [1, 0.8, 0.6, 0.45, 0.3, 0.2, 0.1] as const;
+
+/** What a lead must keep off: the lines, by the tool's reach, and the sheet's edge. */
+export interface Room {
+	readonly tree: EdgeTree;
+	/** mm that the tool's middle keeps from all lines. */
+	readonly reach: number;
+	isOn(x: number, y: number): boolean;
+}
+
+export interface LeadKind {
+	readonly kind: 'arc' | 'line';
+	readonly size: number;
+}
+
+/** The lead into a way at a length along it; undefined where there is no room for any. */
+export const leadIn = (
+	way: Running,
+	s: number,
+	kept: KeptSide,
+	wanted: LeadKind,
+	room: Room
+): Lead | undefined => lead(way, s, kept, wanted, room, -1);
+
+/** The lead out of it. */
+export const leadOut = (
+	way: Running,
+	s: number,
+	kept: KeptSide,
+	wanted: LeadKind,
+	room: Room
+): Lead | undefined => lead(way, s, kept, wanted, room, 1);
+
+function lead(
+	way: Running,
+	s: number,
+	kept: KeptSide,
+	{ kind, size }: LeadKind,
+	room: Room,
+	/** -1 comes, 1 goes. */
+	toward: -1 | 1
+): Lead | undefined {
+	const { x, y, dx, dy } = way.at(s);
+	// Away from what is kept; a line with nothing kept is left to its left.
+	const sign = kept === 'left' ? -1 : 1;
+	const [nx, ny] = [-sign * dy, sign * dx];
+	for (const share of SHARES) {
+		const r = size * share;
+		const outer =
+			kind === 'arc'
+				? { x: x + r * nx + toward * r * dx, y: y + r * ny + toward * r * dy }
+				: { x: x + r * Math.SQRT1_2 * (nx + toward * dx), y: y + r * Math.SQRT1_2 * (ny + toward * dy) };
+		let free = true;
+		for (let k = 1; k <= LOOKED_AT && free; k++) {
+			let px;
+			let py;
+			if (kind === 'arc') {
+				const a = ((Math.PI / 2) * k) / LOOKED_AT;
+				const [along, off] = [toward * r * Math.sin(a), r * (1 - Math.cos(a))];
+				px = x + along * dx + off * nx;
+				py = y + along * dy + off * ny;
+			} else {
+				px = x + ((outer.x - x) * k) / LOOKED_AT;
+				py = y + ((outer.y - y) * k) / LOOKED_AT;
+			}
+			free = room.isOn(px, py) && room.tree.distance(px, py) >= room.reach;
+		}
+		if (!free) continue;
+		// Both turn towards what falls away.
+		const bulge = kind === 'arc' ? sign * QUARTER : 0;
+		const here = { x, y };
+		return toward === -1
+			? { from: outer, to: here, bulge, size: r }
+			: { from: here, to: outer, bulge, size: r };
+	}
+	return undefined;
+}
