@@ -28,6 +28,13 @@ const PARTS = [
 	'src/lib/core/trace/prepare',
 	'src/lib/core/trace/threshold',
 	'src/lib/core/trace/trace',
+	'src/lib/core/toolpath/plan',
+	'src/lib/core/toolpath/compensate',
+	'src/lib/core/toolpath/judge',
+	'src/lib/core/formats/gcode-write',
+	'src/lib/core/formats/gcode-read',
+	'src/lib/core/formats/hpgl-write',
+	'src/lib/core/formats/hpgl-read',
 	'src/lib/core/progress',
 	'tests/shapes'
 ];

@@ -1,5 +1,6 @@
 // Many random combinations and offsets, each held against an independent check. Seeded, so that a failure can be had again.
 //   npm run torture -- --seed 1 [--runs 20000] [--wild]     ordinary outlines, or with --wild also ones that cross themselves
+//   npm run torture -- --jobs [--seed 1] [--runs 20000]     jobs for a machine: see torture-jobs.mjs
 import { pathToFileURL } from 'node:url';
 import { buildCore } from './build-core.mjs';
 
@@ -10,6 +11,10 @@ const argument = (name, fallback) => {
 const seed = argument('--seed', 1);
 const wanted = argument('--runs', 20000);
 const wild = process.argv.includes('--wild');
+if (process.argv.includes('--jobs')) {
+	await import('./torture-jobs.mjs');
+	process.exit(process.exitCode ?? 0);
+}
 const core = await import(pathToFileURL(await buildCore()).href);
 const { blob, chance, combine, offsetPieces, transformPath, circlePath, polygonPath, PathBuilder } = core;
 

@@ -15,11 +15,11 @@ import type { Point } from '../geometry/point';
 import { offsetPiecesSteps, widestInside } from '../plane/offset';
 import { nestPaths } from '../plane/pieces';
 import type { CutLine } from './compensate';
-import { follow } from './going';
+import { follow, passHeights } from './going';
 import type { MovesBuilder } from './moves';
+import { isFreeBetween, type Room } from './room';
 import { Running } from './running';
 import type { WholeSettings } from './settings';
-import { passHeights } from './going';
 
 /** One turn of clearing. */
 interface Turn {
@@ -33,10 +33,8 @@ export interface Cleared {
 	readonly turns: readonly Turn[];
 	/** How far apart turns lie. */
 	readonly step: number;
-	/** The edge of the area, and how far the tool's middle keeps off it. */
-	readonly edge: EdgeTree;
-	readonly reach: number;
-	readonly problem?: string;
+	/** Where the tool's middle may go. */
+	readonly room: Room;
 }
 
 /** So large a share of the diameter leaves nothing between turns; more would. */
@@ -83,7 +81,11 @@ export function* clearSteps(
 			turns.push({ level, path, running: new Running(path) });
 		}
 	}
-	return done({ turns, step, edge: edgeOf(paths, tolerance), reach: radius });
+	return done({
+		turns,
+		step,
+		room: { tree: edgeOf(paths, tolerance), reach: radius - tolerance, isOn: () => true }
+	});
 }
 
 const edgeOf = (paths: readonly Path[], tolerance: number) =>
@@ -156,7 +158,7 @@ function nextTurn(
 			if (!near) continue;
 			const at = turn.running.lengthTo(near.segment + near.t);
 			if (best && best.turn.level === turn.level && best.d <= near.distance) continue;
-			if (isFree(here, turn.running.at(at), cleared)) best = { turn, at, d: near.distance };
+			if (isFreeBetween(here, turn.running.at(at), cleared.room)) best = { turn, at, d: near.distance };
 		}
 		if (best) return { ...best, isLinked: true };
 	}
@@ -169,14 +171,4 @@ function nextTurn(
 	}
 	const { turn } = deepest!;
 	return { turn, at: here ? turn.running.nearest(here.x, here.y) : 0, isLinked: false };
-}
-
-/** Whether the tool may go straight from one place to another within the area. */
-function isFree(a: Point, b: Point, { edge, reach }: Cleared): boolean {
-	const parts = Math.max(2, Math.ceil(Math.hypot(b.x - a.x, b.y - a.y) / (0.2 * reach)));
-	for (let k = 1; k < parts; k++) {
-		const t = k / parts;
-		if (edge.distance(a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t) < reach - 1e-3) return false;
-	}
-	return true;
 }

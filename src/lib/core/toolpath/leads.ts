@@ -1,8 +1,8 @@
 /** How the tool comes to its way and leaves it: on arcs or straights out of what falls away, where there is room. */
-import type { EdgeTree } from '../geometry/edge-tree';
 import type { Point } from '../geometry/point';
 import type { KeptSide } from './compensate';
-import { Running } from './running';
+import { isFreeAlong, type Room } from './room';
+import type { Running } from './running';
 
 /** From the outer end to the way or from the way to the outer end: one arc (bulge) or straight (0). */
 export interface Lead {
@@ -15,18 +15,8 @@ export interface Lead {
 
 /** A quarter of a circle. */
 const QUARTER = Math.tan(Math.PI / 8);
-/** Places looked at along a lead for room. */
-const LOOKED_AT = 8;
 /** Shorter ones that are tried where there is no room, as shares; a smaller one is none. */
 const SHARES = [1, 0.8, 0.6, 0.45, 0.3, 0.2, 0.1] as const;
-
-/** What a lead must keep off: the lines, by the tool's reach, and the sheet's edge. */
-export interface Room {
-	readonly tree: EdgeTree;
-	/** mm that the tool's middle keeps from all lines. */
-	readonly reach: number;
-	isOn(x: number, y: number): boolean;
-}
 
 export interface LeadKind {
 	readonly kind: 'arc' | 'line';
@@ -70,21 +60,15 @@ function lead(
 			kind === 'arc'
 				? { x: x + r * nx + toward * r * dx, y: y + r * ny + toward * r * dy }
 				: { x: x + r * Math.SQRT1_2 * (nx + toward * dx), y: y + r * Math.SQRT1_2 * (ny + toward * dy) };
-		let free = true;
-		for (let k = 1; k <= LOOKED_AT && free; k++) {
-			let px;
-			let py;
-			if (kind === 'arc') {
-				const a = ((Math.PI / 2) * k) / LOOKED_AT;
-				const [along, off] = [toward * r * Math.sin(a), r * (1 - Math.cos(a))];
-				px = x + along * dx + off * nx;
-				py = y + along * dy + off * ny;
-			} else {
-				px = x + ((outer.x - x) * k) / LOOKED_AT;
-				py = y + ((outer.y - y) * k) / LOOKED_AT;
-			}
-			free = room.isOn(px, py) && room.tree.distance(px, py) >= room.reach;
-		}
+		const onArc = (a: number) => {
+			const [along, off] = [toward * r * Math.sin(a), r * (1 - Math.cos(a))];
+			return { x: x + along * dx + off * nx, y: y + along * dy + off * ny };
+		};
+		const onStraight = (s: number) => ({ x: x + ((outer.x - x) * s) / r, y: y + ((outer.y - y) * s) / r });
+		const free =
+			kind === 'arc'
+				? isFreeAlong((r * Math.PI) / 2, (s) => onArc(s / r), room)
+				: isFreeAlong(r, onStraight, room);
 		if (!free) continue;
 		// Both turn towards what falls away.
 		const bulge = kind === 'arc' ? sign * QUARTER : 0;

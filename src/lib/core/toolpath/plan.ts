@@ -10,10 +10,11 @@ import { clearArea, clearingStart, clearSteps, MOST_STEP, type Cleared } from '.
 import { compensateSteps, nestLines, type CutLine, type Nested, type Way } from './compensate';
 import { goRound, passHeights, type Prepared } from './going';
 import { Knife } from './knife';
-import { leadIn, leadOut, type Lead, type Room } from './leads';
+import { leadIn, leadOut, type Lead } from './leads';
 import { lengthsOf, MovesBuilder, type Toolpath } from './moves';
 import { orderSteps, type Stop } from './order';
 import { relieved } from './relief';
+import { isFreeBetween, type Room } from './room';
 import { Running } from './running';
 import { reachOf, wholeSettings, type CutSettings, type WholeSettings } from './settings';
 import { placeTabs, tabPlaces } from './tabs';
@@ -409,25 +410,18 @@ class Planner {
 	private get leadKind() {
 		return { kind: this.settings.leadKind, size: this.settings.lead };
 	}
+	private roomNow: Room | undefined;
 	private get room(): Room {
 		const { sheet } = this.input;
-		return {
+		return (this.roomNow ??= {
 			tree: this.tree,
 			reach: this.radius - 0.9 * this.settings.tolerance,
 			isOn: (x, y) => !sheet || (x >= 0 && y >= 0 && x <= sheet.width && y <= sheet.height)
-		};
+		});
 	}
 
 	private mayLink(out: Lead | undefined, into: Lead): boolean {
-		if (!out) return false;
-		const { tree, reach } = this.room;
-		for (let k = 0; k <= 8; k++) {
-			const t = k / 8;
-			const x = out.to.x + (into.from.x - out.to.x) * t;
-			const y = out.to.y + (into.from.y - out.to.y) * t;
-			if (tree.distance(x, y) < reach) return false;
-		}
-		return true;
+		return out !== undefined && isFreeBetween(out.to, into.from, this.room);
 	}
 
 	/** Where a way may begin: off its corners, where there is room for the lead; by hand, only there. */

@@ -1,0 +1,89 @@
+/**
+ * What a toolpath does to the lines that it was made for: the tool is followed, wherever the moves came from, and held against the lines
+ * as they are drawn.
+ */
+import { EdgeTree, flattenPath } from '../geometry/edge-tree';
+import { windingNumber } from '../geometry/measure';
+import type { Path } from '../geometry/path';
+import { FEED, moveAt, moveLength, moveStart, RAPID, type Toolpath } from './moves';
+import type { CutSide } from './settings';
+
+export interface Judged {
+	/** mm that the tool cuts into what is kept at most, and where. */
+	readonly gouge: number;
+	readonly at: { readonly x: number; readonly y: number };
+	/** Rapid moves through material, or with the beam on. */
+	readonly low: number;
+	/** Cuts with nothing turning or burning. */
+	readonly still: number;
+}
+
+/** mm between the places that are looked at along a move. */
+const STEP = 0.25;
+
+/** Whether the tool works in the material on a move: down below its top, or on where there are no heights. */
+export function isCutting(path: Toolpath, i: number, hasHeights: boolean): boolean {
+	if (path.kinds[i] !== FEED) return false;
+	if (!hasHeights) return path.on[i] === 1;
+	return Math.min(moveStart(path, i, from)[2], path.to[3 * i + 2]) < -1e-6;
+}
+const from = [0, 0, 0];
+
+/**
+ * @param lines closed outlines (even-odd), or any lines where the tool goes on them.
+ * @param reach mm, half the width of what is taken away.
+ */
+export function judge(
+	path: Toolpath,
+	lines: readonly Path[],
+	{ side, reach, hasHeights }: { side: CutSide; reach: number; hasHeights: boolean }
+): Judged {
+	const flat = lines.map((line) => flattenPath(line, 2e-4));
+	const tree = new EdgeTree(flat.map((points, i) => ({ points, closed: lines[i].closed })));
+	const isSolid = (x: number, y: number) =>
+		flat.reduce(
+			(sum, points, i) => sum + (lines[i].closed ? Math.abs(windingNumber(points, x, y)) % 2 : 0),
+			0
+		) %
+			2 ===
+		1;
+	let gouge = 0;
+	let at = { x: 0, y: 0 };
+	let low = 0;
+	let still = 0;
+	// Which side of the lines the place looked at last lay on; no nearer to a line than a step it stays there.
+	let last = { x: Infinity, y: Infinity, d: 0, solid: false };
+	const sideAt = (x: number, y: number, d: number) => {
+		const solid = Math.hypot(x - last.x, y - last.y) < last.d ? last.solid : isSolid(x, y);
+		last = { x, y, d, solid };
+		return solid;
+	};
+	for (let i = 0; i < path.kinds.length; i++) {
+		if (path.kinds[i] === RAPID) {
+			const [x, y, z] = moveStart(path, i, from);
+			const far = Math.hypot(path.to[3 * i] - x, path.to[3 * i + 1] - y) > 1e-6;
+			if (hasHeights) {
+				const to = path.to[3 * i + 2];
+				if (far ? Math.min(z, to) < 1 - 1e-6 : to < -1e-6 && to < z) low++;
+			} else if (far && path.on[i]) low++;
+			continue;
+		}
+		if (!isCutting(path, i, hasHeights)) continue;
+		if (!path.on[i]) still++;
+		const parts = Math.max(1, Math.ceil(moveLength(path, i) / STEP));
+		for (let k = i === 0 ? 0 : 1; k <= parts; k++) {
+			const { x, y } = moveAt(path, i, k / parts);
+			const d = tree.distance(x, y);
+			let into = d;
+			if (side !== 'on') {
+				const free = sideAt(x, y, d) === (side === 'outside') ? -d : d;
+				into = reach - free;
+			}
+			if (into > gouge) {
+				gouge = into;
+				at = { x, y };
+			}
+		}
+	}
+	return { gouge, at, low, still };
+}
