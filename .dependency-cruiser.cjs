@@ -1,6 +1,6 @@
 /**
  * Imports point one way, types counted: routes -> components -> stores -> render, workers, storage -> core; inside the core
- * geometry <- fit <- plane <- trace <- fairing <- document <- check <- toolpath <- formats, operations.
+ * geometry <- fit <- plane <- trace <- fairing <- document <- check <- toolpath <- formats <- machine, operations.
  */
 const tests = '\\.test\\.ts$';
 const only = (name, from, allowed) => ({
@@ -11,13 +11,13 @@ const only = (name, from, allowed) => ({
 });
 
 /** The core's folders, each of which may use those before it. */
-const CORE = ['geometry', 'fit', 'plane', 'trace', 'fairing', 'document', 'check', 'toolpath', 'formats', 'operations'];
+const CORE = ['geometry', 'fit', 'plane', 'trace', 'fairing', 'document', 'check', 'toolpath', 'formats', 'machine', 'operations'];
 const single = '(tolerance|units|errors|progress)\\.ts$';
 const coreLayers = CORE.map((folder, i) =>
 	only(
 		`core-${folder}`,
 		`^src/lib/core/${folder}/`,
-		`^src/lib/core/((${CORE.slice(0, i + 1).join('|')})/|${single})${folder === 'formats' || folder === 'operations' ? '|^src/lib/generated' : ''}`
+		`^src/lib/core/((${CORE.slice(0, i + 1).join('|')})/|${single})${['formats', 'machine', 'operations'].includes(folder) ? '|^src/lib/generated' : ''}`
 	)
 );
 

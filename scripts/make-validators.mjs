@@ -4,21 +4,25 @@ import Ajv from 'ajv';
 import standalone from 'ajv/dist/standalone/index.js';
 import { build } from 'vite';
 
-const source = 'src/lib/core/formats/drawing.schema.json';
+const sources = ['drawing', 'workshop'].map((name) => `src/lib/core/formats/${name}.schema.json`);
 const folder = 'src/lib/generated';
 const target = `${folder}/validators.js`;
 const self = 'scripts/make-validators.mjs';
 const changed = (file) => statSync(target).mtimeMs < statSync(file).mtimeMs;
 
-if (!existsSync(target) || changed(source) || changed(self)) {
-	const schema = JSON.parse(readFileSync(source, 'utf8'));
+if (!existsSync(target) || sources.some(changed) || changed(self)) {
+	const schemas = sources.map((source) => JSON.parse(readFileSync(source, 'utf8')));
 	// One record alone is checked too: what is read back from the browser's database.
 	const record = { $id: 'record', $ref: 'drawing#/definitions/record' };
-	const ajv = new Ajv({ schemas: [schema, record], code: { source: true, esm: true }, discriminator: true });
+	const ajv = new Ajv({ schemas: [...schemas, record], code: { source: true, esm: true }, discriminator: true });
 	mkdirSync(folder, { recursive: true });
 	writeFileSync(
 		`${folder}/raw.js`,
-		standalone.default(ajv, { validateDrawing: 'drawing', validateRecord: 'record' })
+		standalone.default(ajv, {
+			validateDrawing: 'drawing',
+			validateRecord: 'record',
+			validateWorkshop: 'workshop'
+		})
 	);
 	await build({
 		configFile: false,
@@ -35,6 +39,6 @@ if (!existsSync(target) || changed(source) || changed(self)) {
 	rmSync(`${folder}/raw.js`);
 	writeFileSync(
 		`${folder}/validators.d.ts`,
-		`import type { ValidateFunction } from 'ajv';\nexport const validateDrawing: ValidateFunction;\nexport const validateRecord: ValidateFunction;\n`
+		`import type { ValidateFunction } from 'ajv';\nexport const validateDrawing: ValidateFunction;\nexport const validateRecord: ValidateFunction;\nexport const validateWorkshop: ValidateFunction;\n`
 	);
 }

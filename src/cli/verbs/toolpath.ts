@@ -6,7 +6,8 @@ import { writeMovesSvg } from '../../lib/core/formats/moves-svg';
 import { pathBox, unionBox } from '../../lib/core/geometry/measure';
 import { transformPath } from '../../lib/core/geometry/path';
 import { planSteps, type CutInput } from '../../lib/core/toolpath/plan';
-import type { CutSettings, CutTool } from '../../lib/core/toolpath/settings';
+import type { CutTool } from '../../lib/core/document/job';
+import type { CutSettings } from '../../lib/core/toolpath/settings';
 import { finish } from '../../lib/core/progress';
 import { UsageError, type Words } from '../options';
 import { allPieces, readDrawing, Stopwatch, writeOut, type Verb } from '../verb';
@@ -88,12 +89,17 @@ export const toolpath: Verb = {
 		if (ending === 'nc')
 			await writeOut(
 				out,
-				writeGcode(plan.moves, {
-					tool,
-					speed: (tool.kind === 'cutter' ? settings.speed : settings.power) ?? 0,
-					name: words.files[0].replace(/^.*[/\\]/, ''),
-					names
-				})
+				writeGcode(
+					[
+						{
+							moves: plan.moves,
+							tool,
+							speed: (tool.kind === 'cutter' ? settings.speed : settings.power) ?? 0,
+							names
+						}
+					],
+					{ name: words.files[0].replace(/^.*[/\\]/, '') }
+				)
 			);
 		else if (ending === 'hpgl') await writeOut(out, writeHpgl(plan.moves, (settings.tolerance ?? 0.005) / 2));
 		else await writeOut(out, writeMovesSvg(plan.moves, sheet[0], sheet[1]));

@@ -135,6 +135,16 @@ export interface Scene {
 	readonly box:
 		{ readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number } | undefined;
 	readonly hover: Outline | undefined;
+	/** What an operation draws over the lines. */
+	readonly over: ((c: Context, look: SurfaceLook) => void) | undefined;
+}
+
+/** How the surface is seen, for what is drawn over it. */
+export interface SurfaceLook {
+	readonly view: View;
+	readonly size: WindowSize;
+	readonly palette: Palette;
+	readonly ratio: number;
 }
 
 /** The bitmap reaches this far beyond the window on every side, as a share of it. */
@@ -436,6 +446,7 @@ export class DrawingStage {
 			}
 			c.setLineDash([]);
 		};
+		scene.over?.(c, { view, size, palette, ratio });
 		const live = this.liveIds(scene);
 		if (scene.hover && !scene.selected.has(scene.hover.id)) line(lineOf(scene.hover), palette.madder, 1);
 		for (const id of this.isHeavy(scene) ? [] : scene.selected) {

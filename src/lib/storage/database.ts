@@ -2,6 +2,7 @@
 import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from 'idb';
 import type { DrawingRecord } from '../core/document/drawing';
 import type { Step } from '../core/document/history';
+import type { Workshop } from '../core/document/job';
 import { RECORD_VERSION, upgradeRecord, upgradeStep } from '../core/document/upgrade';
 
 export interface DrawingHead {
@@ -47,6 +48,8 @@ export interface EvenThreadSchema extends DBSchema {
 	versions: { key: [string, string]; value: KeptVersion };
 	pictures: { key: string; value: StoredPicture };
 	thumbnails: { key: string; value: { drawing: string; picture: Blob } };
+	/** Machines, tools and materials: one row, beside the drawings. */
+	workshop: { key: string; value: { id: string; workshop: Workshop } };
 }
 
 export type Database = IDBPDatabase<EvenThreadSchema>;
@@ -85,6 +88,9 @@ const UPGRADES: readonly Upgrade[] = [
 	},
 	(db) => {
 		db.createObjectStore('versions', { keyPath: ['drawing', 'id'] });
+	},
+	(db) => {
+		db.createObjectStore('workshop', { keyPath: 'id' });
 	}
 ];
 /** Rows without a version were written by the second; what it added to the first may be missing. */

@@ -382,8 +382,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	private step(go: () => Step | undefined): void {
 		if (this.readOnly) return;
 		// What one draws with stays in the hand.
-		const { pen } = this;
-		this.dropOperation();
+		const { pen, operation } = this;
+		if (!operation?.isLasting) this.dropOperation();
 		this.pen = pen;
 		const step = go();
 		if (step) this.show(step);

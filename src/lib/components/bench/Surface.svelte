@@ -138,7 +138,8 @@
 			faultAt: bench.readiness.at,
 			picks,
 			box: hand.box,
-			hover: hand.hover
+			hover: hand.hover,
+			over: bench.before ? undefined : bench.operation?.over
 		};
 		const target = stage;
 		const frame = requestAnimationFrame(() => target.show(scene));

@@ -3,6 +3,7 @@ import type { PictureRegion } from '../trace/region';
 import type { Rectangle } from '../trace/perspective';
 import { CoreError } from '../errors';
 import type { Path } from '../geometry/path';
+import type { Job } from './job';
 import type { Outline } from './outline';
 
 /** A placed picture to trace from. The bytes lie in the storage, under their hash. */
@@ -118,7 +119,7 @@ export interface Settings {
 	readonly toolRadius?: number;
 }
 
-export type DrawingRecord = Outline | Reference | Layer | KeptLine | Guide | Mark | Sheet | Settings;
+export type DrawingRecord = Outline | Reference | Layer | KeptLine | Guide | Mark | Sheet | Job | Settings;
 
 export interface Drawing {
 	readonly id: string;
@@ -176,6 +177,8 @@ export const outlinesOf = (drawing: Drawing) => recordsOf(drawing, 'outline');
 export const referencesOf = (drawing: Drawing) => recordsOf(drawing, 'reference');
 export const layersOf = (drawing: Drawing) => recordsOf(drawing, 'layer');
 export const sheetsOf = (drawing: Drawing) => recordsOf(drawing, 'sheet');
+/** Jobs in the order in which they are done. */
+export const jobsOf = (drawing: Drawing) => recordsOf(drawing, 'job');
 export const marksOf = (drawing: Drawing) => recordsOf(drawing, 'mark');
 
 export function settingsOf(drawing: Drawing): Settings {

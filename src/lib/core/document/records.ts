@@ -151,6 +151,7 @@ export const RECORDS: { readonly [K in RecordKind]: RecordType<RecordOf<K>> } = 
 		}),
 		...asIs()
 	},
+	job: { word: 'job', needs: nothing, box: nowhere, ...asIs() },
 	settings: { word: 'settings', needs: nothing, box: nowhere, ...asIs() }
 };
 

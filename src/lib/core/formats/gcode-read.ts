@@ -24,6 +24,63 @@ export interface ReadMoves {
 	readonly hasHeights: boolean;
 }
 
+/** Moves as they are read, with the line that each stands on. */
+export class ReadCollector {
+	readonly faults: LineFault[] = [];
+	private readonly kinds: number[] = [];
+	private readonly to: number[] = [];
+	private readonly bulges: number[] = [];
+	private readonly feeds: number[] = [];
+	private readonly on: number[] = [];
+	private readonly cuts: number[] = [];
+	private readonly lineOf: number[] = [];
+	private cut = -1;
+	private wasCutting = false;
+	start: [number, number, number] | undefined;
+
+	get count(): number {
+		return this.kinds.length;
+	}
+	fault(line: number, why: string): void {
+		if (this.faults.length < MOST_FAULTS) this.faults.push({ line, why });
+	}
+	/** One move; those of a cut follow each other. */
+	add(line: number, isCut: boolean, to: readonly number[], bulge: number, feed: number, on: boolean): void {
+		if (isCut && !this.wasCutting) this.cut++;
+		this.wasCutting = isCut;
+		this.kinds.push(isCut ? FEED : RAPID);
+		this.to.push(to[0], to[1], to[2]);
+		this.bulges.push(bulge);
+		this.feeds.push(isCut ? feed : 0);
+		this.on.push(on ? 1 : 0);
+		this.cuts.push(isCut ? this.cut : -1);
+		this.lineOf.push(line);
+	}
+	/** The moves from one on. */
+	movesFrom(from: number): Toolpath {
+		const at = 3 * (from - 1);
+		const start = from === 0 ? (this.start ?? [0, 0, 0]) : [this.to[at], this.to[at + 1], this.to[at + 2]];
+		return {
+			start: [start[0], start[1], start[2]],
+			kinds: Uint8Array.from(this.kinds.slice(from)),
+			to: Float64Array.from(this.to.slice(3 * from)),
+			bulges: Float64Array.from(this.bulges.slice(from)),
+			feeds: Float64Array.from(this.feeds.slice(from)),
+			on: Uint8Array.from(this.on.slice(from)),
+			cuts: Int32Array.from(this.cuts.slice(from))
+		};
+	}
+	read(isEnded: boolean, hasHeights: boolean): ReadMoves {
+		return {
+			moves: this.movesFrom(0),
+			lines: Int32Array.from(this.lineOf),
+			faults: this.faults,
+			isEnded,
+			hasHeights
+		};
+	}
+}
+
 /** Modal groups, NISTIR 6556 table 4: of each at most one word a line. */
 const G_GROUPS: readonly (readonly number[])[] = [
 	[0, 1, 2, 3, 38.2, 80, 81, 82, 83, 84, 85, 86, 87, 88, 89],
@@ -54,21 +111,15 @@ interface Words {
 
 /** Reads a program. Never throws; nonsense is told line by line. */
 export function readGcode(text: string): ReadMoves {
-	const reader = new Reader();
+	const reader = new GcodeReader();
 	const lines = text.split(/\r\n|\r|\n/);
 	for (let i = 0; i < lines.length; i++) reader.line(lines[i], i + 1);
 	return reader.result();
 }
 
-class Reader {
-	private readonly faults: LineFault[] = [];
-	private readonly kinds: number[] = [];
-	private readonly to: number[] = [];
-	private readonly bulges: number[] = [];
-	private readonly feeds: number[] = [];
-	private readonly on: number[] = [];
-	private readonly cuts: number[] = [];
-	private readonly lineOf: number[] = [];
+/** Reads a program line by line, as a machine does. */
+export class GcodeReader {
+	readonly got = new ReadCollector();
 	private scale = 1;
 	private hasUnits = false;
 	private isAbsolute = true;
@@ -79,14 +130,11 @@ class Reader {
 	private spindle = false;
 	private isEnded = false;
 	private readonly at = [0, 0, 0];
-	private start: [number, number, number] | undefined;
 	private hasHeights = false;
 	private n = 0;
-	private cut = -1;
-	private wasCutting = false;
 
 	private fault(why: string): void {
-		if (this.faults.length < MOST_FAULTS) this.faults.push({ line: this.n, why });
+		this.got.fault(this.n, why);
 	}
 
 	line(raw: string, n: number): void {
@@ -231,24 +279,14 @@ class Reader {
 		if (value.has('Z') && !this.hasHeights) {
 			this.hasHeights = true;
 			// Where it stood before is not known; it did not come from below.
-			if (this.kinds.length === 0) this.at[2] = to[2];
+			if (this.got.count === 0) this.at[2] = to[2];
 		}
-		this.start ??= [this.at[0], this.at[1], this.at[2]];
+		this.got.start ??= [this.at[0], this.at[1], this.at[2]];
 		if (motion !== 0 && !(this.feed > 0)) this.fault('A cut before a feed is set.');
 		const bulges = motion >= 2 ? this.arc(value, to, motion === 3 ? 1 : -1) : [{ bulge: 0, to }];
 		if (!bulges) return;
-		const cutting = motion !== 0;
-		if (cutting && !this.wasCutting) this.cut++;
-		this.wasCutting = cutting;
-		for (const part of bulges) {
-			this.kinds.push(motion === 0 ? RAPID : FEED);
-			this.to.push(...part.to);
-			this.bulges.push(part.bulge);
-			this.feeds.push(motion === 0 ? 0 : this.feed);
-			this.on.push(this.spindle && (this.hasHeights || this.speed > 0) ? 1 : 0);
-			this.cuts.push(cutting ? this.cut : -1);
-			this.lineOf.push(this.n);
-		}
+		const works = this.spindle && (this.hasHeights || this.speed > 0);
+		for (const part of bulges) this.got.add(this.n, motion !== 0, part.to, part.bulge, this.feed, works);
 		for (let k = 0; k < 3; k++) this.at[k] = to[k];
 	}
 
@@ -313,22 +351,7 @@ class Reader {
 	}
 
 	result(): ReadMoves {
-		if (!this.isEnded)
-			this.faults.push({ line: this.n, why: 'The program has no end: M2 or M30 is missing.' });
-		return {
-			moves: {
-				start: this.start ?? [0, 0, 0],
-				kinds: Uint8Array.from(this.kinds),
-				to: Float64Array.from(this.to),
-				bulges: Float64Array.from(this.bulges),
-				feeds: Float64Array.from(this.feeds),
-				on: Uint8Array.from(this.on),
-				cuts: Int32Array.from(this.cuts)
-			},
-			lines: Int32Array.from(this.lineOf),
-			faults: this.faults,
-			isEnded: this.isEnded,
-			hasHeights: this.hasHeights
-		};
+		if (!this.isEnded) this.got.fault(this.n, 'The program has no end: M2 or M30 is missing.');
+		return this.got.read(this.isEnded, this.hasHeights);
 	}
 }

@@ -4,12 +4,21 @@
  */
 import { arcShape } from '../geometry/arc';
 import { RAPID, type Toolpath } from '../toolpath/moves';
-import type { CutTool } from '../toolpath/settings';
+import type { CutTool, MachineWords } from '../document/job';
 
-export interface GcodeOptions {
+/** What is done with one tool. */
+export interface GcodePart {
+	readonly moves: Toolpath;
 	readonly tool: CutTool;
+	/** What the tool is called, for whoever changes it. */
+	readonly toolName?: string;
 	/** Turns a minute, or power: what S says. */
 	readonly speed: number;
+	/** The names of the cuts, as comments before each. */
+	readonly names?: readonly string[];
+}
+
+export interface GcodeOptions {
 	/** What it is called in the first line. */
 	readonly name?: string;
 	/** False for machines that read no arcs: straights within the tolerance instead. */
@@ -17,20 +26,11 @@ export interface GcodeOptions {
 	/** mm */
 	readonly tolerance?: number;
 	/** The words around the moves; those of `GCODE_WORDS` where nothing is said. */
-	readonly words?: Partial<GcodeWords>;
-	/** The names of the cuts, as comments before each. */
-	readonly names?: readonly string[];
+	readonly words?: Partial<MachineWords>;
 }
 
-/** A small template: lines before and after all moves, and words for on and off. `{speed}` is what S says, `{name}` the drawing. */
-export interface GcodeWords {
-	readonly start: string;
-	readonly on: string;
-	readonly off: string;
-	readonly end: string;
-}
-
-export const GCODE_WORDS: Readonly<Record<'cutter' | 'beam', GcodeWords>> = {
+/** The words where a machine has none of its own. */
+export const GCODE_WORDS: Readonly<Record<'cutter' | 'beam', MachineWords>> = {
 	cutter: { start: '({name})\nG21 G90 G17\nG94', on: 'M3 S{speed}', off: 'M5', end: 'M30' },
 	beam: { start: '({name})\nG21 G90 G17\nG94', on: 'M3 S{speed}', off: 'M5', end: 'M30' }
 };
@@ -53,14 +53,17 @@ const comment = (text: string) =>
 		.slice(0, 70)
 		.trim()})`;
 
-/** Writes moves as G-code. */
-export function writeGcode(path: Toolpath, options: GcodeOptions): string {
-	const { tool } = options;
-	const isCutter = tool.kind === 'cutter';
+/** Writes moves as G-code, part after part; between tools of different names the program waits (M0) for the change. */
+export function writeGcode(parts: readonly GcodePart[], options: GcodeOptions = {}): string {
+	const isCutter = parts[0]?.tool.kind === 'cutter';
 	const words = { ...GCODE_WORDS[isCutter ? 'cutter' : 'beam'], ...options.words };
 	const writer = new Writer(isCutter, options, words);
 	writer.block(words.start);
-	writer.write(path);
+	parts.forEach((part, i) => {
+		const before = parts[i - 1];
+		if (before && before.toolName !== part.toolName) writer.change(part.toolName);
+		writer.write(part);
+	});
 	writer.switchOff();
 	writer.block(words.end);
 	return writer.text();
@@ -74,11 +77,13 @@ class Writer {
 	private isOn = false;
 	private x = 0;
 	private y = 0;
+	private z = 0;
+	private speed = 0;
 
 	constructor(
 		private readonly isCutter: boolean,
 		private readonly options: GcodeOptions,
-		private readonly words: GcodeWords
+		private readonly words: MachineWords
 	) {}
 
 	text(): string {
@@ -87,9 +92,9 @@ class Writer {
 
 	/** Words of the template, as many lines as it has. */
 	block(template: string): void {
-		const { speed, name = 'Even Thread' } = this.options;
+		const { name = 'Even Thread' } = this.options;
 		for (const line of template.split('\n')) {
-			const filled = line.replaceAll('{speed}', digits(speed));
+			const filled = line.replaceAll('{speed}', digits(this.speed));
 			const text = filled.includes('{name}')
 				? comment(filled.replace(/[()]/g, '').replaceAll('{name}', name))
 				: filled;
@@ -106,14 +111,24 @@ class Writer {
 		this.switchTo(false);
 	}
 
-	write(path: Toolpath): void {
-		const { names } = this.options;
+	/** Everything off, and a word to whoever changes the tool. */
+	change(tool: string | undefined): void {
+		this.switchOff();
+		if (tool) this.lines.push(comment(`now: ${tool}`));
+		this.lines.push('M0');
+	}
+
+	write({ moves: path, names, speed }: GcodePart): void {
 		const n = path.kinds.length;
-		[this.x, this.y] = path.start;
+		if (this.isOn && speed !== this.speed) this.switchOff();
+		this.speed = speed;
+		this.z = path.start[2];
 		let cut = -1;
 		// A spindle turns before the tool goes down, and all the while.
 		if (this.isCutter) {
-			this.lines.push(`G0 Z${(this.at[2] = digits(path.start[2]))}`);
+			// Up first, wherever it stands.
+			const height = digits(path.start[2]);
+			if (this.at[2] !== height) this.lines.push(`G0 Z${(this.at[2] = height)}`);
 			this.motion = 'G0';
 			this.switchTo(true);
 		}
@@ -126,13 +141,13 @@ class Writer {
 			const [x, y, z] = [path.to[3 * i], path.to[3 * i + 1], path.to[3 * i + 2]];
 			if (!this.isCutter) this.switchTo(path.on[i] === 1);
 			if (path.kinds[i] === RAPID) this.line('G0', x, y, z, '', '');
-			else this.cut(path.bulges[i], x, y, z, path.feeds[i], i === 0 ? path.start[2] : path.to[3 * i - 1]);
-			this.x = x;
-			this.y = y;
+			else this.cut(path.bulges[i], x, y, z, path.feeds[i]);
+			[this.x, this.y, this.z] = [x, y, z];
 		}
 	}
 
-	private cut(bulge: number, x: number, y: number, z: number, feed: number, fromZ: number): void {
+	private cut(bulge: number, x: number, y: number, z: number, feed: number): void {
+		const fromZ = this.z;
 		const f = digits(feed);
 		const chord = Math.hypot(x - this.x, y - this.y);
 		if (Math.abs(bulge) * chord < 2 * FLAT_ARC || chord < SHORT_ARC) {

@@ -20,6 +20,8 @@ import { readLinesSteps } from '../formats/formats';
 import type { Imported } from '../formats/imported';
 import { resolvedSteps } from '../formats/solids';
 import { part } from '../progress';
+import { planSteps, type CutInput } from '../toolpath/plan';
+import type { CutSettings } from '../toolpath/settings';
 
 /** One point of the chart of anchors against drift. */
 export interface ChartPoint {
@@ -85,6 +87,8 @@ export const WORK = {
 	/** How far lines lie from others all along them, at places at most `step` mm apart. */
 	compare: (pairs: { readonly path: Path; readonly other: Path }[], step: number) =>
 		each(pairs, (pair) => compared(pair, step)),
+	/** The moves of a job. */
+	plan: (input: CutInput, settings: CutSettings) => planSteps(input, settings),
 	/** What a recipe gives of its inputs. */
 	make: <K extends RecipeKind>(kind: K, inputs: InputLine[], settings: RecipeSettings[K]) =>
 		RECIPES[kind].resolve(inputs, settings)

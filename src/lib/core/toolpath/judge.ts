@@ -6,7 +6,7 @@ import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { windingNumber } from '../geometry/measure';
 import type { Path } from '../geometry/path';
 import { FEED, moveAt, moveLength, moveStart, RAPID, type Toolpath } from './moves';
-import type { CutSide } from './settings';
+import type { CutSide } from '../document/job';
 
 export interface Judged {
 	/** mm that the tool cuts into what is kept at most, and where. */

@@ -43,6 +43,8 @@ export interface CutMade {
 	/** The way of the tool's middle; undefined for a cleared area or a point. */
 	readonly way: Path | undefined;
 	readonly start: Point;
+	/** Unit vector in which it begins. */
+	readonly direction: Point;
 	/** Middles of its tabs, on the way. */
 	readonly tabs: readonly Point[];
 }
@@ -68,9 +70,13 @@ interface Task {
 	readonly way: Path | undefined;
 	/** mm2 that it goes round. */
 	readonly size: number;
+	/** Where it begins on its way, and in which direction. */
+	begin(place: number): { readonly at: Point; readonly direction: Point };
 	go(moves: MovesBuilder, place: number): readonly Point[];
 }
 
+/** Of what has no direction. */
+const EAST: Point = { x: 1, y: 0 };
 /** Places on a way where it may begin. */
 const MOST_PLACES = 40;
 const LEAST_PLACES = 8;
@@ -119,7 +125,8 @@ export function* planSteps(input: CutInput, given: CutSettings): Generator<numbe
 			first,
 			end: moves.count,
 			way: task.way,
-			start: task.stop.places[start[i]].from,
+			start: task.begin(start[i]).at,
+			direction: task.begin(start[i]).direction,
 			tabs
 		});
 	}
@@ -273,6 +280,7 @@ class Planner {
 			way: undefined,
 			size: 0,
 			stop: { places: [{ from: point, to: point }], after: [] },
+			begin: () => ({ at: point, direction: EAST }),
 			go: (moves) => {
 				const { tool, safe, plunge, feed } = settings;
 				if (tool.kind !== 'cutter') {
@@ -347,6 +355,7 @@ class Planner {
 			way: undefined,
 			size: Math.abs(pathArea(lines[group[0]].path)),
 			stop: { places: [{ from: start, to: start }], after: [] },
+			begin: () => ({ at: start, direction: EAST }),
 			go: (moves) => {
 				clearArea(moves, cleared, settings);
 				return [];
@@ -360,7 +369,16 @@ class Planner {
 		const name = this.lines[way.line].name;
 		const kept = way.kept;
 		const ends = this.beginnings(way, running);
-		const common = { line: way.line, name, way: way.path, size: Math.abs(pathArea(way.path)) };
+		const common = {
+			line: way.line,
+			name,
+			way: way.path,
+			size: Math.abs(pathArea(way.path)),
+			begin: (place: number) => {
+				const { x, y, dx, dy } = running.at(ends[place].start);
+				return { at: { x, y }, direction: { x: dx, y: dy } };
+			}
+		};
 		const stop: Stop = { places: ends.map(({ from, to }) => ({ from, to })), after };
 		const { tool } = settings;
 		if (tool.kind === 'knife' && tool.offset > 0)

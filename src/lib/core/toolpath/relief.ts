@@ -5,7 +5,7 @@ import type { Point } from '../geometry/point';
 import { directionAt } from '../geometry/segment';
 import type { Way } from './compensate';
 import { Running } from './running';
-import type { Relief } from './settings';
+import type { Relief } from '../document/job';
 
 /** Degrees: from this turn on a joint of the way is a corner of the line, and an anchor of the line is its point. */
 const CORNER = 15;

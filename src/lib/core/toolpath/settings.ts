@@ -1,29 +1,6 @@
 /** What is said about a cut: the tool, what it does, and how. Everything in mm, degrees, mm/min. */
+import type { CutOrder, CutSide, CutTool, CutWay, Relief } from '../document/job';
 import { failed, type Result, done } from '../errors';
-
-/** What touches the material. */
-export type CutTool =
-	/** A turning cutter of that diameter; a vee with the whole angle at its tip. */
-	| {
-			readonly kind: 'cutter';
-			readonly diameter: number;
-			readonly shape?: 'flat' | 'ball' | 'vee';
-			readonly angle?: number;
-	  }
-	/** A beam that takes away a kerf of that width. */
-	| { readonly kind: 'beam'; readonly kerf: number }
-	/** A knife whose tip trails its pivot by that much; 0 for one that is turned by the machine. */
-	| { readonly kind: 'knife'; readonly offset: number }
-	| { readonly kind: 'pen'; readonly width: number };
-
-/** `clear` takes away all that lies inside; `drill` goes down at single points. */
-export type CutSide = 'outside' | 'inside' | 'on' | 'clear' | 'drill';
-/** Which way round with a spindle turning clockwise: the kept material lies right of a climbing cutter. */
-export type CutWay = 'climb' | 'conventional';
-/** At tight inside corners: nothing; into the corner until the edge reaches its point; the same along one side. */
-export type Relief = 'none' | 'corner' | 'side';
-/** Which cut comes after which: shortest way; all cuts of a piece together; small pieces first. */
-export type CutOrder = 'short' | 'pieces' | 'small';
 
 export interface Tabs {
 	/** So many on each outer outline, or so far apart. */

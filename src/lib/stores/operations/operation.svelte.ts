@@ -11,6 +11,7 @@ import type { Drawing } from '../../core/document/drawing';
 import type { Outline } from '../../core/document/outline';
 import type { WorkArguments, WorkName } from '../../core/operations/work';
 import { hand, nextRequest, type Task } from '../../workers/geometry.client';
+import type { SurfaceLook } from '../../render/stage';
 import type { Station } from '../stations';
 
 /** What a kept operation may say and pick of the bench that it lay on. */
@@ -45,6 +46,14 @@ export abstract class Operation {
 	}
 	/** The band in which lines may move, mm to either side. */
 	get driftBand(): { readonly paths: readonly Path[]; readonly drift: number } | undefined {
+		return undefined;
+	}
+	/** Whether it stays on the bench when a step is taken back: what it shows follows the drawing. */
+	get isLasting(): boolean {
+		return false;
+	}
+	/** A drawing of its own over the lines. */
+	get over(): ((c: CanvasRenderingContext2D, look: SurfaceLook) => void) | undefined {
 		return undefined;
 	}
 	/** Corners of what is being placed. */

@@ -1,0 +1,147 @@
+/** A job: what a machine is to do with lines of the drawing, and how. It copies the machine, the tool and the material that it uses. */
+
+export type MachineKind = 'laser' | 'knife' | 'pen' | 'router' | 'cloth';
+
+/** What touches the material. */
+export type CutTool =
+	/** A turning cutter of that diameter; a vee with the whole angle at its tip. */
+	| {
+			readonly kind: 'cutter';
+			readonly diameter: number;
+			readonly shape?: 'flat' | 'ball' | 'vee';
+			readonly angle?: number;
+			readonly flutes?: number;
+	  }
+	/** A beam that takes away a kerf of that width. */
+	| { readonly kind: 'beam'; readonly kerf: number }
+	/** A knife whose tip trails its pivot by that much; 0 for one that the machine turns. */
+	| { readonly kind: 'knife'; readonly offset: number }
+	| { readonly kind: 'pen'; readonly width: number };
+
+/** `clear` takes away all that lies inside; `drill` goes down at single points. */
+export type CutSide = 'outside' | 'inside' | 'on' | 'clear' | 'drill';
+/** Which way round with a spindle turning clockwise: the kept material lies right of a climbing cutter. */
+export type CutWay = 'climb' | 'conventional';
+/** At tight inside corners: nothing; into the corner until the edge reaches its point; the same along one side. */
+export type Relief = 'none' | 'corner' | 'side';
+/** Which cut comes after which: the shortest way, or small pieces first. */
+export type CutOrder = 'short' | 'small';
+
+/** A small template: lines before and after all moves, and words for on and off. `{speed}` is what S says, `{name}` the drawing. */
+export interface MachineWords {
+	readonly start: string;
+	readonly on: string;
+	readonly off: string;
+	readonly end: string;
+}
+
+/** A machine of the workshop. */
+export interface Machine {
+	readonly id: string;
+	readonly name: string;
+	readonly kind: MachineKind;
+	/** mm that it reaches. */
+	readonly width: number;
+	readonly height: number;
+	/** mm/min of rapids and mm/s2. */
+	readonly rapid: number;
+	readonly acceleration: number;
+	readonly language: 'gcode' | 'hpgl';
+	/** Whether it reads arcs. */
+	readonly arcs: boolean;
+	readonly words?: MachineWords;
+}
+
+export interface Tool {
+	readonly id: string;
+	readonly name: string;
+	/** Which machines take it. */
+	readonly machine: MachineKind;
+	readonly tool: CutTool;
+	/** mm beyond the start, where the tool asks for it. */
+	readonly overcut?: number;
+}
+
+/** How a material is worked on one kind of machine. */
+export interface MaterialSettings {
+	/** mm/min along and straight down. */
+	readonly feed: number;
+	readonly plunge?: number;
+	/** mm in one pass; how often a tool without depth goes round. */
+	readonly pass?: number;
+	readonly passes?: number;
+	/** Turns a minute; or power or pressure. */
+	readonly speed: number;
+	/** What scoring takes, as a share of the power and the feed. */
+	readonly score?: { readonly speed: number; readonly feed: number };
+}
+
+export interface Material {
+	readonly id: string;
+	readonly name: string;
+	/** mm */
+	readonly thickness: number;
+	readonly settings: Partial<Readonly<Record<MachineKind, MaterialSettings>>>;
+}
+
+/** All that a workshop has. */
+export interface Workshop {
+	readonly machines: readonly Machine[];
+	readonly tools: readonly Tool[];
+	readonly materials: readonly Material[];
+}
+
+/** Holding tabs as a job keeps them. */
+export interface JobTabs {
+	/** So many on each outer outline, or so far apart, mm. */
+	readonly count?: number;
+	readonly spacing?: number;
+	/** mm of material that stay along the line, and how high from below. */
+	readonly width: number;
+	readonly height: number;
+	/** Set by hand: places near the line, mm of the drawing, by the outline's id. */
+	readonly places?: Readonly<Record<string, readonly (readonly [number, number])[]>>;
+}
+
+/** How a job is done; what is left out is chosen by the tool and the material. */
+export interface JobHow {
+	readonly feed: number;
+	readonly plunge?: number;
+	readonly depth?: number;
+	readonly pass?: number;
+	readonly passes?: number;
+	readonly safe?: number;
+	readonly speed: number;
+	readonly way?: CutWay;
+	readonly ramp?: number;
+	readonly lead?: number;
+	readonly leadKind?: 'arc' | 'line';
+	readonly tabs?: JobTabs;
+	readonly overcut?: number;
+	readonly relief?: Relief;
+	readonly step?: number;
+	readonly order?: CutOrder;
+	/** Ids of outlines in an order fixed by hand. */
+	readonly fixed?: readonly string[];
+	/** Where an outline is begun, set by hand: mm of the drawing. */
+	readonly starts?: Readonly<Record<string, readonly [number, number]>>;
+}
+
+/** One thing that is done, with one tool. Jobs are done in the order of their rank. */
+export interface Job {
+	readonly type: 'job';
+	readonly id: string;
+	readonly rank: number;
+	readonly name: string;
+	/** What it works on: all lines of layers with these purposes, or just these outlines. */
+	readonly takes: { readonly purposes: readonly string[] } | { readonly outlines: readonly string[] };
+	readonly side: CutSide;
+	readonly machine: Machine;
+	readonly tool: Tool;
+	readonly material: string;
+	/** mm */
+	readonly thickness: number;
+	readonly how: JobHow;
+	/** It is kept and not done. */
+	readonly off?: boolean;
+}

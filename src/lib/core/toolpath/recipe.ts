@@ -1,0 +1,192 @@
+/** From a drawing and a job to what is planned: which lines, where on the sheet, with which settings; and the jobs that a sheet asks for. */
+import { sheetsOf, type Drawing, type Purpose } from '../document/drawing';
+import type { Job, JobHow, Machine, Material, Tool, Workshop } from '../document/job';
+import { output, type OutputQuestion } from '../document/output';
+import { boxOf } from '../geometry/pick';
+import { unionBox, isEmptyBox } from '../geometry/measure';
+import { transformPath } from '../geometry/path';
+import type { CutInput } from './plan';
+import type { CutSettings } from './settings';
+
+/** The sheet that is worked on: its lower left corner in the drawing, mm, and its size. */
+export interface WorkSheet {
+	readonly x: number;
+	readonly y: number;
+	readonly width: number;
+	readonly height: number;
+	/** False where none is laid out: it is then what goes out, with room around it. */
+	readonly isLaid: boolean;
+}
+
+/** mm around what goes out where no sheet is laid out. */
+const ROOM = 10;
+
+/** The sheet of a drawing; undefined where there is none and nothing goes out. */
+export function workSheet(drawing: Drawing): WorkSheet | undefined {
+	const [sheet] = sheetsOf(drawing);
+	if (sheet) return { x: sheet.x, y: sheet.y, width: sheet.width, height: sheet.height, isLaid: true };
+	const box = unionBox(output(drawing).lines.map((line) => boxOf(line.path)));
+	if (isEmptyBox(box)) return undefined;
+	return {
+		x: box.x0 - ROOM,
+		y: box.y0 - ROOM,
+		width: Math.ceil(box.x1 - box.x0 + 2 * ROOM),
+		height: Math.ceil(box.y1 - box.y0 + 2 * ROOM),
+		isLaid: false
+	};
+}
+
+/** Which lines a job works on. */
+export const questionOf = (job: Job): OutputQuestion =>
+	'outlines' in job.takes
+		? { picked: new Set(job.takes.outlines) }
+		: { purposes: job.takes.purposes as readonly Purpose[] };
+
+/** A job as it is planned, and the outline that each line is. */
+export interface JobInput {
+	readonly input: CutInput;
+	readonly settings: CutSettings;
+	/** Ids of the outlines, line by line. */
+	readonly ids: readonly string[];
+}
+
+/** What a job comes to in a drawing, in the sheet's coordinates. */
+export function jobInput(drawing: Drawing, job: Job, sheet: WorkSheet): JobInput {
+	const { lines, marks } = output(drawing, questionOf(job));
+	const going = lines.filter(({ path }) => path.types.length > 0);
+	const ids = going.map(({ outline }) => outline.id);
+	const isDrilled = job.side === 'drill';
+	return {
+		input: {
+			lines: isDrilled
+				? []
+				: going.map(({ path, outline }) => ({
+						path: transformPath(path, [1, 0, 0, 1, -sheet.x, -sheet.y]),
+						name: outline.name
+					})),
+			points: isDrilled ? marks.map(({ mark }) => ({ x: mark.x - sheet.x, y: mark.y - sheet.y })) : [],
+			sheet: { width: sheet.width, height: sheet.height }
+		},
+		settings: settingsOf(job, ids, sheet),
+		ids
+	};
+}
+
+/** The settings of a job: ids become lines, places lie on the sheet. */
+function settingsOf({ side, tool, how, machine }: Job, ids: readonly string[], sheet: WorkSheet): CutSettings {
+	const { tabs, starts, fixed, ...rest } = how;
+	const onSheet = ([x, y]: readonly [number, number]) => [x - sheet.x, y - sheet.y] as const;
+	const byLine = <T, U>(of: Readonly<Record<string, T>> | undefined, map: (value: T) => U): Record<number, U> =>
+		Object.fromEntries(
+			ids.flatMap((id, i) => (of && Object.hasOwn(of, id) ? [[i, map(of[id])] as const] : []))
+		);
+	return {
+		...rest,
+		tool: tool.tool,
+		side,
+		power: how.speed,
+		rapid: machine.rapid,
+		acceleration: machine.acceleration,
+		overcut: how.overcut ?? tool.overcut,
+		...(tabs && tool.tool.kind !== 'knife' && tool.tool.kind !== 'pen'
+			? { tabs: { ...tabs, places: byLine(tabs.places, (list) => list.map(onSheet)) } }
+			: {}),
+		starts: byLine(starts, onSheet),
+		...(fixed ? { fixed: fixed.flatMap((id) => (ids.includes(id) ? [ids.indexOf(id)] : [])) } : {})
+	};
+}
+
+/** What is chosen for a sheet: the machine, what is cut, and the tools that the machine takes. */
+export interface Setup {
+	readonly machine: Machine;
+	readonly tool: Tool;
+	readonly material: Material;
+}
+
+/** mm that a turning cutter goes below the material, so that nothing stays at its lower face (common practice). */
+export const BELOW = 0.2;
+const PURPOSE_WORDS: Partial<Record<Purpose, string>> = { score: 'Score', engrave: 'Engrave', cut: 'Cut out' };
+
+/** How a purpose is done with that setup. Undefined where the machine does not know the material. */
+export function howFor({ machine, tool, material }: Setup, purpose: Purpose | 'drill'): JobHow | undefined {
+	const settings = material.settings[machine.kind];
+	if (!settings) return undefined;
+	const isLight = purpose === 'score' || purpose === 'engrave';
+	const { score, passes, feed, ...rest } = settings;
+	if (tool.tool.kind === 'cutter') {
+		const depth = isLight ? Math.min(0.5, material.thickness / 4) : material.thickness + BELOW;
+		const tabs = {
+			count: 3,
+			width: Math.max(3, tool.tool.diameter),
+			height: Math.min(1.5, material.thickness / 2) + BELOW
+		};
+		return {
+			...rest,
+			feed,
+			depth,
+			safe: 5,
+			...(purpose === 'cut' ? { ramp: 8, tabs } : {})
+		};
+	}
+	return {
+		feed: isLight && score ? Math.round(feed * score.feed) : feed,
+		speed: isLight && score ? Math.round(settings.speed * score.speed) : settings.speed,
+		...(passes && !isLight ? { passes } : {}),
+		...(tool.tool.kind === 'beam' && purpose === 'cut' ? { lead: 1 } : {})
+	};
+}
+
+/**
+ * The jobs that a sheet asks for: what is scored and engraved first, then holes drilled at marks, and last what is cut out, so
+ * that nothing lies loose before it is done.
+ */
+export function jobsFor(
+	drawing: Drawing,
+	setup: Setup,
+	newId: () => string,
+	rank: number
+): Job[] {
+	const { machine, tool, material } = setup;
+	const { lines, marks } = output(drawing);
+	const has = (purpose: Purpose) => lines.some(({ layer }) => layer.purpose === purpose);
+	const jobs: Job[] = [];
+	const add = (name: string, purposes: readonly Purpose[], side: Job['side'], how: JobHow | undefined) => {
+		if (!how) return;
+		jobs.push({
+			type: 'job',
+			id: newId(),
+			rank: rank + jobs.length,
+			name,
+			takes: { purposes },
+			side,
+			machine,
+			tool,
+			material: material.name,
+			thickness: material.thickness,
+			how
+		});
+	};
+	for (const purpose of ['score', 'engrave'] as const)
+		if (has(purpose)) add(PURPOSE_WORDS[purpose]!, [purpose], 'on', howFor(setup, purpose));
+	if (marks.length && tool.tool.kind === 'cutter')
+		add('Drill', ['cut', 'score', 'engrave'], 'drill', howFor(setup, 'drill'));
+	if (has('cut')) {
+		const isWide = tool.tool.kind === 'cutter' || tool.tool.kind === 'beam';
+		add(PURPOSE_WORDS.cut!, ['cut'], isWide ? 'outside' : 'on', howFor(setup, 'cut'));
+	}
+	return jobs;
+}
+
+/** The machine, tool and material that go together, from what is wished and what the workshop has. */
+export function setupFrom(
+	workshop: Workshop,
+	wished: { readonly machine?: string; readonly tool?: string; readonly material?: string }
+): Setup | undefined {
+	const machine = workshop.machines.find((m) => m.id === wished.machine) ?? workshop.machines[0];
+	if (!machine) return undefined;
+	const tools = workshop.tools.filter((t) => t.machine === machine.kind);
+	const materials = workshop.materials.filter((m) => m.settings[machine.kind]);
+	const tool = tools.find((t) => t.id === wished.tool) ?? tools[0];
+	const material = materials.find((m) => m.id === wished.material) ?? materials[0];
+	return tool && material ? { machine, tool, material } : undefined;
+}
