@@ -40,7 +40,8 @@
 		keys: () => import('./KeysSheet.svelte'),
 		screen: () => import('./Calibrate.svelte'),
 		settings: () => import('./SettingsSheet.svelte'),
-		help: () => import('./HelpSheet.svelte')
+		help: () => import('./HelpSheet.svelte'),
+		machine: () => import('../machine/MachineSheet.svelte')
 	};
 	let picker = $state<HTMLInputElement>();
 	let dropping = $state(false);

@@ -26,7 +26,9 @@ export function leaveOne(bench: Bench): void {
 	else if (bench.drafts.size) bench.drafts = new Map();
 	else if (bench.pictures.sizing) bench.pictures.sizing = undefined;
 	else if (bench.pictures.placing) bench.pictures.place(undefined);
-	else if (bench.operation) bench.dropOperation();
+	else if (bench.operation) {
+		if (!bench.operation.leaveOne()) bench.dropOperation();
+	}
 	else if (selection.handleInHand) selection.handleInHand = undefined;
 	else if ([...selection.picked.values()].some((ids) => ids.size) || selection.segments.size) {
 		selection.anchors = new Set();

@@ -286,4 +286,4 @@
 	/>
 {/snippet}
 
-<Groups {groups} label="Settings of the job" />
+<Groups {groups} label="Settings of the job" bind:picked={operation.group} />

@@ -15,10 +15,19 @@
 		const s = Math.floor(seconds);
 		return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`;
 	};
+	/** Space runs and stops it, wherever the focus is but in a field. */
+	function keydown(event: KeyboardEvent): void {
+		if (event.key !== ' ' || (event.target as HTMLElement).matches('input:not([type=range]), button')) return;
+		event.preventDefault();
+		event.stopImmediatePropagation();
+		watching.turn();
+	}
 	const tool = $derived(watching.tool);
 	const place = $derived(watching.cut);
 	const total = $derived(operation.whole.cuts.length);
 </script>
+
+<svelte:window onkeydowncapture={keydown} />
 
 <div class="row">
 	<button

@@ -5,7 +5,8 @@
 
 	let {
 		groups,
-		label
+		label,
+		picked = $bindable()
 	}: {
 		/** Each with what its content is drawn from, where that is told. */
 		groups: readonly {
@@ -15,8 +16,9 @@
 			readonly of?: T;
 		}[];
 		label: string;
+		/** Which is shown; the first where nothing is said. */
+		picked?: string | undefined;
 	} = $props();
-	let picked = $state<string | undefined>();
 	const shown = $derived(groups.find((g) => g.value === picked)?.value ?? groups[0]?.value ?? '');
 </script>
 

@@ -17,6 +17,11 @@
 	{#if name === 'trace'}
 		<path d="M6 22c2-12 12-17 19-11s9 8 8 14c-6 4-22 4-27-3z" fill="var(--wash)" stroke="none" />
 		<path d="M6 22c2-12 12-17 19-11s9 8 8 14c-6 4-22 4-27-3z" stroke="var(--madder)" stroke-dasharray="4 3" />
+	{:else if name === 'machine'}
+		<path d="M5 27h30" stroke="var(--soft)" /><path d="M20 4v9l-3 4h6l-3-4" stroke="var(--madder)" /><path
+			d="M7 21c4-4 8-4 13-4s9 0 13 4"
+			stroke-dasharray="4 3"
+		/><path d="M14 4h12" />
 	{:else if name === 'double'}
 		<path d="M4 24C6 10 16 10 18 24z" stroke="var(--soft)" /><path d="M14 22C16 8 26 8 28 22z" /><path
 			d="M24 20C26 6 36 6 38 20z"

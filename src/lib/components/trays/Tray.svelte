@@ -11,12 +11,15 @@
 	import PictureTray from './PictureTray.svelte';
 	import SheetsRow from './SheetsRow.svelte';
 	import SizeTray from './SizeTray.svelte';
-	import { trayOf } from './operation-trays';
+	import { onMount } from 'svelte';
+	import { loadTrays, trayOf } from './operation-trays';
 	import Groups from '../parts/Groups.svelte';
 	import Tool from '../parts/Tool.svelte';
 
 	let { bench }: { bench: Bench } = $props();
 	const operation = $derived(bench.operation);
+	// Once the bench stands.
+	onMount(() => void setTimeout(loadTrays, 500));
 	/** What is of use only where something is to be mended is not shown otherwise. */
 	const tools = $derived(
 		COMMANDS.filter(
@@ -47,8 +50,7 @@
 	aria-label="Tools"
 >
 	{#if operation}
-		{@const OperationTray = trayOf(operation)}
-		<OperationTray {bench} {operation} />
+		{#await trayOf(operation.kind) then OperationTray}<OperationTray {bench} {operation} />{/await}
 	{:else if bench.looking.open}<LookTray {bench} />
 	{:else if bench.pen}<PenTray {bench} pen={bench.pen} />
 	{:else if bench.station === 'picture'}<PictureTray {bench} />

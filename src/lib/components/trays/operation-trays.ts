@@ -1,44 +1,45 @@
-/** The table of operations' trays: a new operation is a line here. */
+/** The table of operations' trays, each loaded when it is first needed: a new operation is a line here. */
 import type { Component } from 'svelte';
 import type { Bench } from '$lib/stores/bench.svelte';
 import type { Operation } from '$lib/stores/operations/operation.svelte';
 import type { OperationKind } from '$lib/stores/operations/starting';
-import AllowanceTray from './AllowanceTray.svelte';
-import BridgeTray from './BridgeTray.svelte';
-import CombineTray from './CombineTray.svelte';
-import CornerTray from './CornerTray.svelte';
-import CornerBetweenTray from './CornerBetweenTray.svelte';
-import ExtendTray from './ExtendTray.svelte';
-import FairTray from './FairTray.svelte';
-import JoinTray from './JoinTray.svelte';
-import MeetTray from './MeetTray.svelte';
-import OffsetTray from './OffsetTray.svelte';
-import PartTray from './PartTray.svelte';
-import PlaceTray from './PlaceTray.svelte';
-import SimplifyTray from './SimplifyTray.svelte';
-import TraceTray from './TraceTray.svelte';
-import TrimTray from './TrimTray.svelte';
 
 type Tray = Component<{ bench: Bench; operation: Operation }>;
 
 const TRAYS = {
-	trace: TraceTray,
-	simplify: SimplifyTray,
-	fair: FairTray,
-	offset: OffsetTray,
-	allowance: AllowanceTray,
-	combine: CombineTray,
-	join: JoinTray,
-	trim: TrimTray,
-	corner: CornerTray,
-	meet: MeetTray,
-	bridge: BridgeTray,
-	place: PlaceTray,
-	extend: ExtendTray,
-	part: PartTray,
-	'corner-between': CornerBetweenTray
-} satisfies Record<OperationKind, unknown>;
+	trace: () => import('./TraceTray.svelte'),
+	simplify: () => import('./SimplifyTray.svelte'),
+	fair: () => import('./FairTray.svelte'),
+	offset: () => import('./OffsetTray.svelte'),
+	allowance: () => import('./AllowanceTray.svelte'),
+	combine: () => import('./CombineTray.svelte'),
+	join: () => import('./JoinTray.svelte'),
+	trim: () => import('./TrimTray.svelte'),
+	corner: () => import('./CornerTray.svelte'),
+	meet: () => import('./MeetTray.svelte'),
+	bridge: () => import('./BridgeTray.svelte'),
+	place: () => import('./PlaceTray.svelte'),
+	extend: () => import('./ExtendTray.svelte'),
+	part: () => import('./PartTray.svelte'),
+	'corner-between': () => import('./CornerBetweenTray.svelte'),
+	machine: () => import('../machine/MachineTray.svelte')
+} satisfies Record<OperationKind | 'machine', unknown>;
 
-/** The tray of an operation that lies on the bench. */
-export const trayOf = (operation: Operation): Tray =>
-	TRAYS[operation.kind as OperationKind] as unknown as Tray;
+const loaded = new Map<string, Promise<Tray>>();
+
+/** The tray of a kind of operation. */
+export function trayOf(kind: string): Promise<Tray> {
+	let tray = loaded.get(kind);
+	if (!tray) {
+		tray = TRAYS[kind as OperationKind]().then((module) => module.default as unknown as Tray);
+		// One that could not be loaded is tried again the next time.
+		tray.catch(() => loaded.delete(kind));
+		loaded.set(kind, tray);
+	}
+	return tray;
+}
+
+/** Loads all trays while nothing else is to be done, so that none is waited for. */
+export function loadTrays(): void {
+	for (const kind of Object.keys(TRAYS)) void trayOf(kind).catch(() => undefined);
+}

@@ -6,9 +6,8 @@ import { readGcode } from '../formats/gcode-read';
 import { writeGcode } from '../formats/gcode-write';
 import { readHpgl } from '../formats/hpgl-read';
 import { writeHpgl } from '../formats/hpgl-write';
-import { EdgeTree, flattenPath } from '../geometry/edge-tree';
-import { drawnMoves } from '../toolpath/drawn';
-import { FEED, lengthsOf, type Toolpath } from '../toolpath/moves';
+import { cutsApart } from '../toolpath/judge';
+import { FEED, lengthsOf } from '../toolpath/moves';
 import { planSteps } from '../toolpath/plan';
 import { seeded } from '../toolpath/order';
 import { Driver, messagesOf, type Standing } from './driver';
@@ -57,22 +56,6 @@ function station(limits: StandInLimits, step = 400) {
 	return { machine, carry, later: (ms: number) => (now += ms) };
 }
 
-/** The largest distance of one set of cuts from the other, both ways, mm. */
-function apart(a: Toolpath, b: Toolpath): number {
-	const flat = (path: Toolpath) =>
-		drawnMoves(path).cuts.map((line) => ({ points: flattenPath(line, 1e-4), closed: line.closed }));
-	const [fa, fb] = [flat(a), flat(b)];
-	const [ta, tb] = [new EdgeTree(fa), new EdgeTree(fb)];
-	let worst = 0;
-	for (const [lines, tree] of [
-		[fa, tb],
-		[fb, ta]
-	] as const)
-		for (const { points } of lines)
-			for (let i = 0; i < points.length; i += 2) worst = Math.max(worst, tree.distance(points[i], points[i + 1]));
-	return worst;
-}
-
 describe('a job sent line by line', () => {
 	test('what was cut is the job, to the file’s digits', async () => {
 		const { machine, carry } = station(ROUTER);
@@ -80,7 +63,7 @@ describe('a job sent line by line', () => {
 		expect(await driver.begin('the owl')).toEqual({ ok: true });
 		expect(await driver.send(messagesOf(GCODE, 'gcode'))).toEqual({ ok: true });
 		const job = readGcode(GCODE).moves;
-		expect(apart(machine.trail, job)).toBeLessThan(0.01);
+		expect(cutsApart(machine.trail, job)).toBeLessThan(0.01);
 		expect(lengthsOf(machine.trail).cut).toBeCloseTo(lengthsOf(job).cut, 3);
 		// Nothing was cut with the spindle standing.
 		const { trail } = machine;
@@ -111,7 +94,7 @@ describe('a job sent line by line', () => {
 			}, nobodyWaits);
 			expect(await driver.begin('the owl')).toEqual({ ok: true });
 			expect(await driver.send(messages)).toEqual({ ok: true });
-			expect(apart(machine.trail, job)).toBeLessThan(0.01);
+			expect(cutsApart(machine.trail, job)).toBeLessThan(0.01);
 			expect(Math.abs(lengthsOf(machine.trail).cut - lengthsOf(job).cut)).toBeLessThan(0.01);
 		}
 	});
@@ -127,7 +110,7 @@ describe('a job sent line by line', () => {
 		}, nobodyWaits);
 		await driver.begin('a plot');
 		expect(await driver.send(messagesOf(text, 'hpgl'))).toEqual({ ok: true });
-		expect(apart(machine.trail, plan.moves)).toBeLessThan(0.01 + 0.018);
+		expect(cutsApart(machine.trail, plan.moves)).toBeLessThan(0.01 + 0.018);
 		expect(lengthsOf(machine.trail).cut).toBeCloseTo(lengthsOf(readHpgl(text).moves).cut, 6);
 	});
 });

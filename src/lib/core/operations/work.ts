@@ -20,6 +20,7 @@ import { readLinesSteps } from '../formats/formats';
 import type { Imported } from '../formats/imported';
 import { resolvedSteps } from '../formats/solids';
 import { part } from '../progress';
+import { cutComparedSteps } from '../toolpath/judge';
 import { planSteps, type CutInput } from '../toolpath/plan';
 import type { CutSettings } from '../toolpath/settings';
 
@@ -89,6 +90,8 @@ export const WORK = {
 		each(pairs, (pair) => compared(pair, step)),
 	/** The moves of a job. */
 	plan: (input: CutInput, settings: CutSettings) => planSteps(input, settings),
+	/** What a machine cut, against what it was told and what is drawn. */
+	cutCompared: cutComparedSteps,
 	/** What a recipe gives of its inputs. */
 	make: <K extends RecipeKind>(kind: K, inputs: InputLine[], settings: RecipeSettings[K]) =>
 		RECIPES[kind].resolve(inputs, settings)

@@ -2,10 +2,11 @@
  * What a toolpath does to the lines that it was made for: the tool is followed, wherever the moves came from, and held against the lines
  * as they are drawn.
  */
-import { EdgeTree, flattenPath } from '../geometry/edge-tree';
+import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
 import { windingNumber } from '../geometry/measure';
 import type { Path } from '../geometry/path';
-import { FEED, moveAt, moveLength, moveStart, RAPID, type Toolpath } from './moves';
+import { drawnMoves } from './drawn';
+import { FEED, lengthsOf, moveAt, moveLength, moveStart, RAPID, type Toolpath } from './moves';
 import type { CutSide } from '../document/job';
 
 export interface Judged {
@@ -86,4 +87,45 @@ export function judge(
 		}
 	}
 	return { gouge, at, low, still };
+}
+
+/** How far two toolpaths' cuts lie apart at most, both ways, mm; 0 of nothing from nothing, Infinity of something from nothing. */
+export function cutsApart(a: Toolpath, b: Toolpath): number {
+	const flat = (path: Toolpath) =>
+		drawnMoves(path).cuts.map((line) => ({ points: flattenPath(line, 1e-4), closed: line.closed }));
+	const [fa, fb] = [flat(a), flat(b)];
+	if (fa.length === 0 && fb.length === 0) return 0;
+	if (fa.length === 0 || fb.length === 0) return Infinity;
+	return Math.max(
+		largestDistance(fa, new EdgeTree(fb), STEP).distance,
+		largestDistance(fb, new EdgeTree(fa), STEP).distance
+	);
+}
+
+/** What a machine cut, held against what it was told and what was drawn. */
+export interface CutCompared {
+	/** mm between what was told and what was cut. */
+	readonly apart: number;
+	/** mm at a feed that were told, and that were cut. */
+	readonly told: number;
+	readonly cut: number;
+	/** Against the drawing, where one job alone was cut. */
+	readonly judged: Judged | undefined;
+}
+
+export function* cutComparedSteps(
+	trail: Toolpath,
+	planned: Toolpath,
+	drawn: { readonly lines: readonly Path[]; readonly side: CutSide; readonly reach: number } | undefined,
+	hasHeights: boolean
+): Generator<number, CutCompared> {
+	yield 0;
+	const apart = cutsApart(trail, planned);
+	yield 0.5;
+	const side = drawn?.side === 'clear' ? 'inside' : drawn?.side;
+	const judged =
+		drawn && side && side !== 'drill'
+			? judge(trail, drawn.lines, { side, reach: drawn.reach, hasHeights })
+			: undefined;
+	return { apart, told: lengthsOf(planned).cut, cut: lengthsOf(trail).cut, judged };
 }

@@ -16,6 +16,7 @@ import { HAND_COMMANDS } from './hand-commands';
 import { COPY_COMMANDS } from './copy-commands';
 import { GO_COMMANDS } from './go-commands';
 import { LATER_COMMANDS } from './later-commands';
+import { MACHINE_COMMANDS } from './machine-commands';
 import { LOOK_COMMANDS } from './look-commands';
 import { STRUCTURE_COMMANDS } from './structure-commands';
 import { isMendable } from '../../core/check/mend-all';
@@ -500,6 +501,7 @@ export const COMMANDS: readonly Command[] = [
 		why: needsEntered,
 		run: (b) => addOnSegments(b, 'Add anchor half way', { evenly: 1 })
 	},
+	...MACHINE_COMMANDS,
 	...GO_COMMANDS,
 	...LATER_COMMANDS
 ];

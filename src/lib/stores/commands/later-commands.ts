@@ -25,7 +25,7 @@ export const LATER_COMMANDS: readonly Command[] = [
 		'Depth',
 		'Outlines are flat: how deep it is cut belongs to the machine.',
 		'3d, depth, extrude, thickness of material, solid, height',
-		['station-cut']
+		['machine', 'station-cut']
 	),
 	not(
 		'group',
@@ -47,48 +47,6 @@ export const LATER_COMMANDS: readonly Command[] = [
 		'Pieces are not laid out by themselves yet. Drag them onto the sheet.',
 		'nest, pack, lay out, fit on sheet, arrange, save material, layout',
 		['station-sheet', 'place']
-	),
-	not(
-		'toolpath',
-		'Machine files',
-		'Toolpaths are not written yet. SVG and DXF go to the machine’s own program.',
-		'toolpath, g-code, gcode, nc, hpgl, plt, gcode file',
-		['write-dxf', 'write-svg', 'station-cut']
-	),
-	not(
-		'tool',
-		'The tool',
-		'The width of the tool is not taken off yet: offset by half of it. Its radius is checked by the looking glass.',
-		'kerf, bit, tool, tool diameter, tool radius, beam width',
-		['look', 'offset']
-	),
-	not(
-		'pocket',
-		'Clearing an area',
-		'Areas are not cleared yet. An offset with several lines inside comes nearest.',
-		'pocket, clear, hollow, engrave area, hatch',
-		['offset']
-	),
-	not(
-		'tabs',
-		'Holding tabs',
-		'Tabs are not put in yet. Break the line and take a short stretch out.',
-		'tab, tabs, bridges, holding, holding tabs',
-		['break', 'take-out']
-	),
-	not(
-		'leads',
-		'How the tool goes',
-		'Leads, overcut and order are not set yet. The start of an outline can be moved.',
-		'lead-in, lead, overcut, order, travel, lead-out, cut order',
-		['start-here', 'flip']
-	),
-	not(
-		'simulate',
-		'Moving preview',
-		'There is no moving preview yet. The filled view shows what is a piece and what a hole.',
-		'simulate, preview, play, watch, animation',
-		['filled', 'station-cut']
 	),
 	not(
 		'print',

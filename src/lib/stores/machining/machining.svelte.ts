@@ -29,6 +29,7 @@ import { hand, type Task } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
 import { newId } from '../ids';
 import { Operation } from '../operations/operation.svelte';
+import type { MachineBench } from './machine-bench.svelte';
 import { Watching } from './watching.svelte';
 import { workshop } from './workshop.svelte';
 
@@ -62,6 +63,8 @@ export class MachiningOperation extends Operation {
 	private chosenId = $state<string | undefined>();
 	planned = $state.raw<readonly Planned[]>([]);
 	watching = $state.raw<Watching | undefined>();
+	/** The machine's own bench, while a job lies on it. */
+	machineBench = $state.raw<MachineBench | undefined>();
 	private material: CutMaterial | undefined;
 	private grip: Grip | undefined;
 	private held = $state.raw<Point | undefined>();
@@ -99,6 +102,12 @@ export class MachiningOperation extends Operation {
 	}
 	get chosen(): Job | undefined {
 		return this.jobs.find((job) => job.id === this.chosenId) ?? this.jobs.at(-1);
+	}
+	/** The group of its settings that is shown. */
+	group = $state<string | undefined>();
+	show(group: string): void {
+		this.group = group;
+		if (this.jobs.length === 0) this.make();
 	}
 	choose(id: string): void {
 		this.chosenId = id;
@@ -277,6 +286,18 @@ export class MachiningOperation extends Operation {
 		);
 		this.watching = new Watching(moves, machine);
 		this.watching.turn();
+	}
+	/** The same, once what the jobs come to is known; jobs are made where there are none. */
+	async watchSoon(): Promise<void> {
+		if (this.jobs.length === 0) this.make();
+		await new Promise((resolve) => setTimeout(resolve));
+		await this.settled();
+		if (this.bench.operation === this) this.watch();
+	}
+	override leaveOne(): boolean {
+		if (!this.watching) return false;
+		this.endWatching();
+		return true;
 	}
 	endWatching(): void {
 		this.watching?.pause();
@@ -482,12 +503,13 @@ function shownPlan(job: Job, ids: readonly string[], plan: Plan, sheet: WorkShee
 }
 
 /** Opens the machine's side of the sheet. */
-export function openMachining(bench: Bench): void {
-	if (bench.operation instanceof MachiningOperation) return;
+export function openMachining(bench: Bench): MachiningOperation {
+	if (bench.operation instanceof MachiningOperation) return bench.operation;
 	bench.dropOperation();
 	bench.station = 'cut';
 	bench.trayOpen = true;
 	const operation = new MachiningOperation(bench);
 	bench.operation = operation;
 	if (isEmptyBox(bench.contentBox())) bench.tell('There is nothing yet that could be cut.');
+	return operation;
 }

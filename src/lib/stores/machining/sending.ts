@@ -6,6 +6,7 @@ import { readHpgl } from '../../core/formats/hpgl-read';
 import { writeHpgl } from '../../core/formats/hpgl-write';
 import { done, failed, toProblem, type Result } from '../../core/errors';
 import { joinMoves, type Toolpath } from '../../core/toolpath/moves';
+import { jobInput } from '../../core/toolpath/recipe';
 import type { Plan } from '../../core/toolpath/plan';
 import type { Bench } from '../bench.svelte';
 import { saveAs } from '../files/files';
@@ -76,7 +77,11 @@ export async function openMachineBench(bench: Bench, operation: MachiningOperati
 		}
 		const { MachineBench } = await import('./machine-bench.svelte');
 		operation.endWatching();
-		operation.machineBench = new MachineBench(file.value, operation);
+		const { sheet, whole } = operation;
+		if (!sheet) return;
+		const drawn = jobInput(bench.drawing, whole.plans[0].job, sheet).input.lines.map((line) => line.path);
+		operation.machineBench = new MachineBench(file.value, whole.plans, { ...sheet, lines: drawn });
+		bench.sheet = 'machine';
 	} catch (error) {
 		bench.trouble(toProblem(error));
 	}

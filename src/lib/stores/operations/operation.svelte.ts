@@ -52,6 +52,10 @@ export abstract class Operation {
 	get isLasting(): boolean {
 		return false;
 	}
+	/** Leaves what lies uppermost of it; false where nothing does, so that it is left itself. */
+	leaveOne(): boolean {
+		return false;
+	}
 	/** A drawing of its own over the lines. */
 	get over(): ((c: CanvasRenderingContext2D, look: SurfaceLook) => void) | undefined {
 		return undefined;

@@ -1,0 +1,70 @@
+/** Commands that make the sheet ready for a machine. What they open is loaded when it is first asked for. */
+import type { Bench } from '../bench.svelte';
+import type { MachiningOperation } from '../machining/machining.svelte';
+import { needsOutlines, type Command } from './command';
+
+/** Opens the machine's side of the sheet, and then does something there. */
+function opened(b: Bench, then: (operation: MachiningOperation) => void = () => undefined): void {
+	void import('../machining/machining.svelte').then(({ openMachining }) => then(openMachining(b)));
+}
+
+/** Shows a group of the job's settings. */
+const group = (id: string, word: string, line: string, also: string, value: string): Command => ({
+	id,
+	word,
+	line,
+	also,
+	why: needsOutlines,
+	run: (b) => opened(b, (operation) => operation.show(value))
+});
+
+export const MACHINE_COMMANDS: readonly Command[] = [
+	{
+		id: 'machine',
+		word: 'Machine',
+		line: 'Which machine cuts it, with what, how; the file for it, or the machine itself.',
+		also: 'toolpath, machine file, g-code, gcode, nc, hpgl, plt, job, gcode file, router, laser, plotter, cam',
+		station: 'cut',
+		drawing: 'machine',
+		why: needsOutlines,
+		run: (b) => opened(b)
+	},
+	{
+		id: 'machine-tool',
+		word: 'The tool',
+		line: 'Which tool cuts it: its width is taken off, and corners that it leaves are shown.',
+		also: 'kerf, bit, tool, tool diameter, tool radius, beam width, blade, cutter, end mill',
+		why: needsOutlines,
+		run: (b) => opened(b, () => (b.wantsField = 'with'))
+	},
+	{
+		id: 'clear-area',
+		word: 'Clear an area',
+		line: 'Everything inside the selected outlines is taken away, down to a depth.',
+		also: 'pocket, clear, hollow, engrave area, hatch',
+		why: (b) => needsOutlines(b) ?? (b.selection.selected.size ? undefined : 'Select what is to be cleared first.'),
+		run: (b) => opened(b, (operation) => operation.add('clear'))
+	},
+	group(
+		'holding-tabs',
+		'Holding tabs',
+		'Short stretches that stay, so that pieces do not come loose.',
+		'tab, tabs, bridges, holding, holding tabs',
+		'tabs'
+	),
+	group(
+		'tool-goes',
+		'How the tool goes',
+		'Leads, overcut, starts: how it comes to its line and leaves it.',
+		'lead-in, lead, overcut, order, travel, lead-out, ramp',
+		'ends'
+	),
+	{
+		id: 'watch',
+		word: 'Moving preview',
+		line: 'The tool runs along its way, and you see what it takes away.',
+		also: 'simulate, preview, play, watch, animation, dry run',
+		why: needsOutlines,
+		run: (b) => opened(b, (operation) => void operation.watchSoon())
+	}
+];
