@@ -69,7 +69,7 @@
 			onset={(step) => operation.setHow(job, { step })}
 		/>
 	{/if}
-	{#if isWide && job.side !== 'on' && job.side !== 'drill'}
+	{#if isCutter && job.side !== 'on' && job.side !== 'drill'}
 		<Toggle
 			on="Climb"
 			off="Conventional"

@@ -29,6 +29,7 @@
 		const s = Math.round(operation.seconds);
 		return s < 60 ? `${s} s` : `${Math.floor(s / 60)} min ${s % 60} s`;
 	});
+	const stopping = $derived(bench.readiness.faults.filter((f) => f.stops).length);
 	const ready = $derived(cuts > 0 && !operation.busy && !operation.problem);
 </script>
 
@@ -108,6 +109,15 @@
 							{corners === 1 ? 'corner stays' : 'corners stay'}, {area < 0.1
 								? area.toFixed(3)
 								: area.toFixed(1)} mm²</span
+						>
+					{/if}
+					{#if stopping}
+						<button
+							class="word"
+							data-act="to-knots"
+							aria-description="Goes to the first of them."
+							onclick={() => bench.readiness.next()}
+							>{stopping} {stopping === 1 ? 'thing is' : 'things are'} to be mended</button
 						>
 					{/if}
 					{#if operation.warnings.length}<span class="trouble">{operation.warnings[0]}</span>{/if}

@@ -16,7 +16,12 @@
 		homing: ['Going home', '']
 	};
 	const standing = $derived(machine.standing);
-	const how = $derived(STATES[standing?.state ?? ''] ?? ['Not reached', 'No answer yet.']);
+	const how = $derived(
+		STATES[machine.sending && standing?.state === 'resting' ? 'working' : (standing?.state ?? '')] ?? [
+			'Not reached',
+			'No answer yet.'
+		]
+	);
 	const share = $derived(standing && machine.isOurs ? standing.done / machine.messages.length : 0);
 	const HURRIES = [1, 5, 20, 100, 0];
 	const mm = (v: number) => v.toFixed(2);
@@ -74,9 +79,11 @@
 		{#if machine.compared}
 			{@const { apart, told, cut, judged } = machine.compared}
 			<p data-testid="machine-compared">
-				Cut and job lie at most <b data-fact="apart">{apart.toFixed(4)}</b> mm apart; {(cut / 1000).toFixed(3)} of
-				{(told / 1000).toFixed(3)} m were cut{#if judged}; into what is kept it goes at most <b data-fact="gouge"
-						>{judged.gouge.toFixed(4)}</b
+				Cut and job lie at most <b data-fact="apart">{apart.toFixed(4)}</b> mm apart; {(cut / 1000).toFixed(
+					3
+				)} of
+				{(told / 1000).toFixed(3)} m were cut{#if judged}; into what is kept it goes at most <b
+						data-fact="gouge">{judged.gouge.toFixed(4)}</b
 					> mm{/if}.
 			</p>
 		{/if}

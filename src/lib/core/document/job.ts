@@ -133,8 +133,10 @@ export interface Job {
 	readonly id: string;
 	readonly rank: number;
 	readonly name: string;
-	/** What it works on: all lines of layers with these purposes, or just these outlines. */
-	readonly takes: { readonly purposes: readonly string[] } | { readonly outlines: readonly string[] };
+	/** What it works on: all lines of layers with these purposes, or of them the open or closed ones; or just these outlines. */
+	readonly takes:
+		| { readonly purposes: readonly string[]; readonly which?: 'open' | 'closed' }
+		| { readonly outlines: readonly string[] };
 	readonly side: CutSide;
 	readonly machine: Machine;
 	readonly tool: Tool;

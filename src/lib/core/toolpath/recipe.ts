@@ -53,7 +53,10 @@ export interface JobInput {
 /** What a job comes to in a drawing, in the sheet's coordinates. */
 export function jobInput(drawing: Drawing, job: Job, sheet: WorkSheet): JobInput {
 	const { lines, marks } = output(drawing, questionOf(job));
-	const going = lines.filter(({ path }) => path.types.length > 0);
+	const which = 'which' in job.takes ? job.takes.which : undefined;
+	const going = lines.filter(
+		({ path }) => path.types.length > 0 && (!which || path.closed === (which === 'closed'))
+	);
 	const ids = going.map(({ outline }) => outline.id);
 	const isDrilled = job.side === 'drill';
 	return {
@@ -150,14 +153,19 @@ export function jobsFor(
 	const { lines, marks } = output(drawing);
 	const has = (purpose: Purpose) => lines.some(({ layer }) => layer.purpose === purpose);
 	const jobs: Job[] = [];
-	const add = (name: string, purposes: readonly Purpose[], side: Job['side'], how: JobHow | undefined) => {
+	const add = (
+		name: string,
+		takes: Job['takes'],
+		side: Job['side'],
+		how: JobHow | undefined
+	) => {
 		if (!how) return;
 		jobs.push({
 			type: 'job',
 			id: newId(),
 			rank: rank + jobs.length,
 			name,
-			takes: { purposes },
+			takes,
 			side,
 			machine,
 			tool,
@@ -167,12 +175,24 @@ export function jobsFor(
 		});
 	};
 	for (const purpose of ['score', 'engrave'] as const)
-		if (has(purpose)) add(PURPOSE_WORDS[purpose]!, [purpose], 'on', howFor(setup, purpose));
+		if (has(purpose)) add(PURPOSE_WORDS[purpose]!, { purposes: [purpose] }, 'on', howFor(setup, purpose));
 	if (marks.length && tool.tool.kind === 'cutter')
-		add('Drill', ['cut', 'score', 'engrave'], 'drill', howFor(setup, 'drill'));
+		add('Drill', { purposes: ['cut', 'score', 'engrave'] }, 'drill', howFor(setup, 'drill'));
 	if (has('cut')) {
 		const isWide = tool.tool.kind === 'cutter' || tool.tool.kind === 'beam';
-		add(PURPOSE_WORDS.cut!, ['cut'], isWide ? 'outside' : 'on', howFor(setup, 'cut'));
+		const hasOpen = lines.some(({ layer, path }) => layer.purpose === 'cut' && !path.closed);
+		const hasClosed = lines.some(({ layer, path }) => layer.purpose === 'cut' && path.closed);
+		// Open lines have no outside: they are slits, cut before their piece comes loose.
+		const isParted = isWide && hasOpen;
+		const { tabs: _tabs, ramp: _ramp, lead: _lead, ...slit } = howFor(setup, 'cut') ?? { feed: 0, speed: 0 };
+		if (isParted) add('Slits', { purposes: ['cut'], which: 'open' }, 'on', slit.feed ? slit : undefined);
+		if (hasClosed || !isParted)
+			add(
+				PURPOSE_WORDS.cut!,
+				{ purposes: ['cut'], ...(isParted ? { which: 'closed' as const } : {}) },
+				isWide ? 'outside' : 'on',
+				howFor(setup, 'cut')
+			);
 	}
 	return jobs;
 }

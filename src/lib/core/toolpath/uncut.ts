@@ -18,7 +18,7 @@ export interface Uncut {
 }
 
 /** mm2: less than this is no corner that anyone sees. */
-const LEAST_AREA = 1e-3;
+const LEAST_AREA = 0.01;
 /** Degrees of turn from which a joint of the way is a corner. */
 const CORNER = 3;
 

@@ -8,6 +8,7 @@ import type { Point } from '../../core/geometry/point';
 import { transformPath, type Path } from '../../core/geometry/path';
 import { nearestOnPath } from '../../core/geometry/pick';
 import { lineOf } from '../../core/document/outline';
+import { output } from '../../core/document/output';
 import { drawnMoves } from '../../core/toolpath/drawn';
 import { joinMoves } from '../../core/toolpath/moves';
 import type { Plan } from '../../core/toolpath/plan';
@@ -54,7 +55,8 @@ type Grip =
 export class MachiningOperation extends Operation {
 	readonly kind = 'machine';
 	readonly name = 'Machine';
-	readonly outlines = [];
+	/** What is cut: the view makes room for it. */
+	readonly outlines = $derived.by(() => output(this.bench.drawing).lines.map((line) => line.outline));
 	override get isLasting(): boolean {
 		return true;
 	}
