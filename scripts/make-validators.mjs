@@ -14,7 +14,12 @@ if (!existsSync(target) || sources.some(changed) || changed(self)) {
 	const schemas = sources.map((source) => JSON.parse(readFileSync(source, 'utf8')));
 	// One record alone is checked too: what is read back from the browser's database.
 	const record = { $id: 'record', $ref: 'drawing#/definitions/record' };
-	const ajv = new Ajv({ schemas: [...schemas, record], code: { source: true, esm: true }, discriminator: true, inlineRefs: false });
+	const ajv = new Ajv({
+		schemas: [...schemas, record],
+		code: { source: true, esm: true },
+		discriminator: true,
+		inlineRefs: false
+	});
 	mkdirSync(folder, { recursive: true });
 	writeFileSync(
 		`${folder}/raw.js`,

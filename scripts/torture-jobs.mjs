@@ -155,7 +155,9 @@ for (let k = 0; k < runs; k++) {
 		const read = isKnife
 			? core.readHpgl(core.writeHpgl(plan.value.moves, 0.0025))
 			: core.readGcode(
-					core.writeGcode(plan.value.moves, { tool: settings.tool, speed: 12000, arcs: k % 5 !== 0 })
+					core.writeGcode([{ moves: plan.value.moves, tool: settings.tool, speed: 12000 }], {
+						arcs: k % 5 !== 0
+					})
 				);
 		if (read.faults.length) {
 			tally.faults++;
@@ -179,8 +181,14 @@ for (let k = 0; k < runs; k++) {
 					);
 				}
 			}
-			if (judged.low) (tally.low++, tell(`${judged.low} rapids through material`));
-			if (judged.still) (tally.still++, tell('cuts with nothing turning'));
+			if (judged.low) {
+				tally.low++;
+				tell(`${judged.low} rapids through material`);
+			}
+			if (judged.still) {
+				tally.still++;
+				tell('cuts with nothing turning');
+			}
 		}
 		if (settings.side !== 'clear') {
 			const nested = core.nestLines(input.lines);

@@ -154,7 +154,11 @@ function drawTab(c: Context, p: Point, isHeld: boolean, palette: Palette): void 
 }
 
 /** Corners that stay: filled, with strokes across, so that they tell without colour. */
-function drawUncut(c: Context, { view, size, palette }: SurfaceLook, corners: readonly ArrayLike<number>[]): void {
+function drawUncut(
+	c: Context,
+	{ view, size, palette }: SurfaceLook,
+	corners: readonly ArrayLike<number>[]
+): void {
 	c.fillStyle = palette.rust;
 	c.strokeStyle = palette.rust;
 	for (const points of corners) {

@@ -115,7 +115,10 @@ export class CutMaterial {
 		if (path.kinds[i] !== FEED || !path.on[i]) return;
 		const tool = this.toolOf(i);
 		const [x, y, z] = moveStart(path, i, from);
-		const to = share < 1 ? moveAt(path, i, share) : { x: path.to[3 * i], y: path.to[3 * i + 1], z: path.to[3 * i + 2] };
+		const to =
+			share < 1
+				? moveAt(path, i, share)
+				: { x: path.to[3 * i], y: path.to[3 * i + 1], z: path.to[3 * i + 2] };
 		const isCutter = tool.kind === 'cutter';
 		const depth = isCutter ? -Math.min(z, to.z) : this.size.thickness;
 		if (isCutter && depth <= 1e-6) return;

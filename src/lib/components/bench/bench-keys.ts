@@ -28,8 +28,7 @@ export function leaveOne(bench: Bench): void {
 	else if (bench.pictures.placing) bench.pictures.place(undefined);
 	else if (bench.operation) {
 		if (!bench.operation.leaveOne()) bench.dropOperation();
-	}
-	else if (selection.handleInHand) selection.handleInHand = undefined;
+	} else if (selection.handleInHand) selection.handleInHand = undefined;
 	else if ([...selection.picked.values()].some((ids) => ids.size) || selection.segments.size) {
 		selection.anchors = new Set();
 		selection.segments = new Set();

@@ -15,7 +15,11 @@
 	const isWide = $derived(kind === 'cutter' || kind === 'beam');
 	const sides = $derived(
 		[
-			{ value: 'outside', word: 'Outside', says: 'The pieces come out true to size: outside their outlines, inside their holes.' },
+			{
+				value: 'outside',
+				word: 'Outside',
+				says: 'The pieces come out true to size: outside their outlines, inside their holes.'
+			},
 			{ value: 'inside', word: 'Inside', says: 'The openings come out true to size.' },
 			{ value: 'on', word: 'On the line', says: 'The middle of the tool goes along the line.' },
 			{ value: 'clear', word: 'Clear', says: 'Everything inside is taken away down to the depth.' }
@@ -177,9 +181,7 @@
 	{/if}
 	<NumberField
 		label={speedWord}
-		says={isCutter
-			? 'Turns of the spindle in a minute.'
-			: 'How strong it is, in the numbers of the machine.'}
+		says={isCutter ? 'Turns of the spindle in a minute.' : 'How strong it is, in the numbers of the machine.'}
 		kind="number"
 		digits={0}
 		width={7}
@@ -209,7 +211,8 @@
 			value={how.tabs.count ?? 3}
 			least={0}
 			most={100}
-			onset={(count) => operation.setTabs(job, { count: Math.round(count), spacing: undefined, places: undefined })}
+			onset={(count) =>
+				operation.setTabs(job, { count: Math.round(count), spacing: undefined, places: undefined })}
 		/>
 		<NumberField
 			label="Wide"
@@ -279,7 +282,11 @@
 		says="What lies within another always comes before it."
 		value={how.order ?? 'short'}
 		items={[
-			{ value: 'short', word: 'Shortest way', says: 'What lies within comes first; else the shortest way from cut to cut.' },
+			{
+				value: 'short',
+				word: 'Shortest way',
+				says: 'What lies within comes first; else the shortest way from cut to cut.'
+			},
 			{ value: 'small', word: 'Small pieces first', says: 'Small before large, where pieces may come loose.' }
 		]}
 		onpick={(o) => operation.setHow(job, { order: o as 'short' | 'small' })}

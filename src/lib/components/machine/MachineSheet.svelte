@@ -16,7 +16,11 @@
 </script>
 
 {#if machine}
-	<Sheet {bench} title={machine.name} line={`${machine.file.name}, ${machine.messages.length} lines, on a simulated machine.`}>
+	<Sheet
+		{bench}
+		title={machine.name}
+		line={`${machine.file.name}, ${machine.messages.length} lines, on a simulated machine.`}
+	>
 		<MachineView {machine} />
 	</Sheet>
 {/if}

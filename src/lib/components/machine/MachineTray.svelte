@@ -12,18 +12,13 @@
 	const setup = $derived(operation.setup);
 	const machines = $derived(workshop.has.machines);
 	const tools = $derived(workshop.has.tools.filter((t) => t.machine === setup?.machine.kind));
-	const materials = $derived(
-		workshop.has.materials.filter((m) => setup && m.settings[setup.machine.kind])
-	);
+	const materials = $derived(workshop.has.materials.filter((m) => setup && m.settings[setup.machine.kind]));
 	const jobs = $derived(operation.jobs);
 	const chosen = $derived(operation.chosen);
 	const cuts = $derived(operation.planned.reduce((sum, p) => sum + (p.plan?.cuts.length ?? 0), 0));
 	const corners = $derived(operation.planned.reduce((sum, p) => sum + p.uncut.length, 0));
 	const area = $derived(
-		operation.planned.reduce(
-			(sum, p) => sum + (p.plan?.uncut.reduce((all, u) => all + u.area, 0) ?? 0),
-			0
-		)
+		operation.planned.reduce((sum, p) => sum + (p.plan?.uncut.reduce((all, u) => all + u.area, 0) ?? 0), 0)
 	);
 	const minutes = $derived.by(() => {
 		const s = Math.round(operation.seconds);
@@ -60,7 +55,13 @@
 		<div class="row">
 			{@render choice('on', 'The machine that does it.', 'machine', setup?.machine.id, machines)}
 			{@render choice('with', 'The tool that it takes.', 'tool', setup?.tool.id, tools)}
-			{@render choice('from', 'What it is cut from; feeds and depth come from it.', 'material', setup?.material.id, materials)}
+			{@render choice(
+				'from',
+				'What it is cut from; feeds and depth come from it.',
+				'material',
+				setup?.material.id,
+				materials
+			)}
 			{#if jobs.length === 0}
 				<button
 					class="word strong"

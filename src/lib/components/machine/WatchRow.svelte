@@ -6,11 +6,8 @@
 	import { formatLength } from '$lib/core/units';
 	import NumberField from '../parts/NumberField.svelte';
 
-	let {
-		bench,
-		operation,
-		watching
-	}: { bench: Bench; operation: MachiningOperation; watching: Watching } = $props();
+	let { bench, operation, watching }: { bench: Bench; operation: MachiningOperation; watching: Watching } =
+		$props();
 	const clock = (seconds: number) => {
 		const s = Math.floor(seconds);
 		return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`;

@@ -48,7 +48,7 @@ export const digits = (v: number): string => {
 /** Bracket-free and short enough for a comment. */
 const comment = (text: string) =>
 	`(${text
-		.replace(/[()\r\n]/g, ' ')
+		.replace(/[()\s]+/g, ' ')
 		.replace(/[^\x20-\x7e]/g, '?')
 		.slice(0, 70)
 		.trim()})`;

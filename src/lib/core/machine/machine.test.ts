@@ -67,8 +67,7 @@ describe('a job sent line by line', () => {
 		expect(lengthsOf(machine.trail).cut).toBeCloseTo(lengthsOf(job).cut, 3);
 		// Nothing was cut with the spindle standing.
 		const { trail } = machine;
-		for (let i = 0; i < trail.kinds.length; i++)
-			if (trail.kinds[i] === FEED) expect(trail.on[i]).toBe(1);
+		for (let i = 0; i < trail.kinds.length; i++) if (trail.kinds[i] === FEED) expect(trail.on[i]).toBe(1);
 		expect(movesFromPlain(plainMoves(trail)).kinds).toEqual(trail.kinds);
 	});
 
@@ -100,7 +99,12 @@ describe('a job sent line by line', () => {
 	});
 
 	test('a plotter with its buffer gets a plot, to its unit', async () => {
-		const plan = planned({ tool: { kind: 'knife', offset: 0.25 }, side: 'on', depth: undefined, pass: undefined });
+		const plan = planned({
+			tool: { kind: 'knife', offset: 0.25 },
+			side: 'on',
+			depth: undefined,
+			pass: undefined
+		});
 		const text = writeHpgl(plan.moves, 0.0025);
 		const chance = seeded(7);
 		const { machine, carry } = station(PLOTTER);

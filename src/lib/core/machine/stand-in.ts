@@ -37,7 +37,6 @@ interface Waiting {
 	share: number;
 }
 
-
 export class StandIn {
 	state: StandInState = 'resting';
 	private driver: { readonly token: string; readonly name: string } | undefined;

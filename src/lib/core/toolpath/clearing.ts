@@ -143,6 +143,28 @@ export function clearArea(moves: MovesBuilder, cleared: Cleared, settings: Whole
 	if (moves.z < safe) moves.rapid(moves.x, moves.y, safe);
 }
 
+/** In steps: so far it goes straight through what is not cleared yet, rather than lift. */
+const FAR_LINK = 8;
+
+/** The deepest turn to which it may go straight within a reach, and where on it. */
+function linkWithin(
+	left: ReadonlySet<Turn>,
+	here: Point,
+	reach: number,
+	cleared: Cleared
+): { turn: Turn; at: number; d: number } | undefined {
+	let best: { turn: Turn; at: number; d: number } | undefined;
+	for (const turn of left) {
+		if (best && turn.level < best.turn.level) continue;
+		const near = nearestOnPath(turn.path, here.x, here.y, reach);
+		if (!near) continue;
+		if (best && best.turn.level === turn.level && best.d <= near.distance) continue;
+		const at = turn.running.lengthTo(near.segment + near.t);
+		if (isFreeBetween(here, turn.running.at(at), cleared.room)) best = { turn, at, d: near.distance };
+	}
+	return best;
+}
+
 /** The turn to go on with: the deepest beside the one just gone, else the deepest of all. */
 function nextTurn(
 	left: ReadonlySet<Turn>,
@@ -151,14 +173,9 @@ function nextTurn(
 ): { turn: Turn; at: number; isLinked: boolean } {
 	let best: { turn: Turn; at: number; d: number } | undefined;
 	if (here) {
-		const reach = cleared.step * 1.02;
-		for (const turn of left) {
-			if (best && turn.level < best.turn.level) continue;
-			const near = nearestOnPath(turn.path, here.x, here.y, reach);
-			if (!near) continue;
-			const at = turn.running.lengthTo(near.segment + near.t);
-			if (best && best.turn.level === turn.level && best.d <= near.distance) continue;
-			if (isFreeBetween(here, turn.running.at(at), cleared.room)) best = { turn, at, d: near.distance };
+		for (const reach of [cleared.step * 1.02, cleared.step * FAR_LINK]) {
+			if (best) break;
+			best = linkWithin(left, here, reach, cleared);
 		}
 		if (best) return { ...best, isLinked: true };
 	}

@@ -11,8 +11,12 @@ export interface Lead {
 	readonly bulge: number;
 	/** mm: the radius or length that there was room for. */
 	readonly size: number;
+	/** mm: the size, less where its outer end comes near another wall. */
+	readonly room: number;
 }
 
+/** Share of its size that a lead's outer end should keep off any wall. */
+const OFF_THE_WALL = 0.4;
 /** A quarter of a circle. */
 const QUARTER = Math.tan(Math.PI / 8);
 /** Shorter ones that are tried where there is no room, as shares; a smaller one is none. */
@@ -54,6 +58,7 @@ function lead(
 	// Away from what is kept; a line with nothing kept is left to its left.
 	const sign = kept === 'left' ? -1 : 1;
 	const [nx, ny] = [-sign * dy, sign * dx];
+	let best: Lead | undefined;
 	for (const share of SHARES) {
 		const r = size * share;
 		const outer =
@@ -73,9 +78,11 @@ function lead(
 		// Both turn towards what falls away.
 		const bulge = kind === 'arc' ? sign * QUARTER : 0;
 		const here = { x, y };
-		return toward === -1
-			? { from: outer, to: here, bulge, size: r }
-			: { from: here, to: outer, bulge, size: r };
+		const off = room.tree.distance(outer.x, outer.y) - room.reach;
+		const found = { bulge, size: r, room: r * Math.min(1, off / (OFF_THE_WALL * r)) };
+		const made = toward === -1 ? { ...found, from: outer, to: here } : { ...found, from: here, to: outer };
+		if (made.room >= r) return best && best.room > r ? best : made;
+		if (!best || made.room > best.room) best = made;
 	}
-	return undefined;
+	return best;
 }

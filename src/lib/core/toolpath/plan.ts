@@ -80,8 +80,6 @@ const EAST: Point = { x: 1, y: 0 };
 /** Places on a way where it may begin. */
 const MOST_PLACES = 40;
 const LEAST_PLACES = 8;
-/** Share of a lead's size that its outer end should keep off any wall. */
-const OFF_THE_WALL = 0.4;
 /** mm between them where the way is long enough. */
 const PLACES_APART = 3;
 
@@ -463,8 +461,7 @@ class Planner {
 				lead: out ? lead : undefined,
 				from: { x, y },
 				to: { x: to.x, y: to.y },
-				room:
-					lead && out ? Math.min(this.offTheWall(lead.from, lead.size), this.offTheWall(out.to, out.size)) : 0
+				room: lead && out ? Math.min(lead.room, out.room) : 0
 			};
 		};
 		if (!path.closed) return [begin(0)];
@@ -477,12 +474,6 @@ class Planner {
 		const found = (straight.length ? straight : places).map(begin);
 		const most = Math.max(...found.map((f) => f.room));
 		return found.filter((f) => f.room >= 0.999 * most);
-	}
-
-	/** The size of a lead, less where its outer end comes near another wall. */
-	private offTheWall({ x, y }: Point, size: number): number {
-		const free = this.tree.distance(x, y) - this.radius;
-		return size * Math.min(1, Math.max(0, free / (OFF_THE_WALL * size)));
 	}
 
 	private tabsOf(way: Way, running: Running, start: number, lead: number) {

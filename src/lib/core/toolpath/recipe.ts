@@ -76,10 +76,17 @@ export function jobInput(drawing: Drawing, job: Job, sheet: WorkSheet): JobInput
 }
 
 /** The settings of a job: ids become lines, places lie on the sheet. */
-function settingsOf({ side, tool, how, machine }: Job, ids: readonly string[], sheet: WorkSheet): CutSettings {
+function settingsOf(
+	{ side, tool, how, machine }: Job,
+	ids: readonly string[],
+	sheet: WorkSheet
+): CutSettings {
 	const { tabs, starts, fixed, ...rest } = how;
 	const onSheet = ([x, y]: readonly [number, number]) => [x - sheet.x, y - sheet.y] as const;
-	const byLine = <T, U>(of: Readonly<Record<string, T>> | undefined, map: (value: T) => U): Record<number, U> =>
+	const byLine = <T, U>(
+		of: Readonly<Record<string, T>> | undefined,
+		map: (value: T) => U
+	): Record<number, U> =>
 		Object.fromEntries(
 			ids.flatMap((id, i) => (of && Object.hasOwn(of, id) ? [[i, map(of[id])] as const] : []))
 		);
@@ -108,7 +115,11 @@ export interface Setup {
 
 /** mm that a turning cutter goes below the material, so that nothing stays at its lower face (common practice). */
 export const BELOW = 0.2;
-const PURPOSE_WORDS: Partial<Record<Purpose, string>> = { score: 'Score', engrave: 'Engrave', cut: 'Cut out' };
+const PURPOSE_WORDS: Partial<Record<Purpose, string>> = {
+	score: 'Score',
+	engrave: 'Engrave',
+	cut: 'Cut out'
+};
 
 /** How a purpose is done with that setup. Undefined where the machine does not know the material. */
 export function howFor({ machine, tool, material }: Setup, purpose: Purpose | 'drill'): JobHow | undefined {
@@ -143,22 +154,12 @@ export function howFor({ machine, tool, material }: Setup, purpose: Purpose | 'd
  * The jobs that a sheet asks for: what is scored and engraved first, then holes drilled at marks, and last what is cut out, so
  * that nothing lies loose before it is done.
  */
-export function jobsFor(
-	drawing: Drawing,
-	setup: Setup,
-	newId: () => string,
-	rank: number
-): Job[] {
+export function jobsFor(drawing: Drawing, setup: Setup, newId: () => string, rank: number): Job[] {
 	const { machine, tool, material } = setup;
 	const { lines, marks } = output(drawing);
 	const has = (purpose: Purpose) => lines.some(({ layer }) => layer.purpose === purpose);
 	const jobs: Job[] = [];
-	const add = (
-		name: string,
-		takes: Job['takes'],
-		side: Job['side'],
-		how: JobHow | undefined
-	) => {
+	const add = (name: string, takes: Job['takes'], side: Job['side'], how: JobHow | undefined) => {
 		if (!how) return;
 		jobs.push({
 			type: 'job',

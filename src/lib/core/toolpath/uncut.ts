@@ -19,6 +19,8 @@ export interface Uncut {
 
 /** mm2: less than this is no corner that anyone sees. */
 const LEAST_AREA = 0.01;
+/** Straights along the tool's edge. */
+const EDGE_STEPS = 32;
 /** Degrees of turn from which a joint of the way is a corner. */
 const CORNER = 3;
 
@@ -56,8 +58,8 @@ export function uncutAlong(way: Way, line: Path, radius: number, tolerance: numb
 		let sweep = angleA - angleB;
 		while (sweep > Math.PI) sweep -= 2 * Math.PI;
 		while (sweep < -Math.PI) sweep += 2 * Math.PI;
-		for (let k = 1; k < 12; k++) {
-			const at = angleB + (sweep * k) / 12;
+		for (let k = 1; k < EDGE_STEPS; k++) {
+			const at = angleB + (sweep * k) / EDGE_STEPS;
 			outline.push(x + radius * Math.cos(at), y + radius * Math.sin(at));
 		}
 		const area = Math.abs(polygonArea(outline));

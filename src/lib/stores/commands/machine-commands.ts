@@ -42,7 +42,8 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		word: 'Clear an area',
 		line: 'Everything inside the selected outlines is taken away, down to a depth.',
 		also: 'pocket, clear, hollow, engrave area, hatch',
-		why: (b) => needsOutlines(b) ?? (b.selection.selected.size ? undefined : 'Select what is to be cleared first.'),
+		why: (b) =>
+			needsOutlines(b) ?? (b.selection.selected.size ? undefined : 'Select what is to be cleared first.'),
 		run: (b) => opened(b, (operation) => operation.add('clear'))
 	},
 	group(

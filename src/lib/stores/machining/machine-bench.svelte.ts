@@ -103,8 +103,7 @@ export class MachineBench {
 	}
 	private async fetchTrail(): Promise<void> {
 		const answer = await this.carry('trail');
-		if (answer.startsWith('trail '))
-			this.trail = movesFromPlain(JSON.parse(answer.slice(6)) as PlainMoves);
+		if (answer.startsWith('trail ')) this.trail = movesFromPlain(JSON.parse(answer.slice(6)) as PlainMoves);
 	}
 
 	/** Sends the job from its beginning to its end. */

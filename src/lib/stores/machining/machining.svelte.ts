@@ -457,7 +457,12 @@ export class MachiningOperation extends Operation {
 
 /** What a plan depends on, to tell whether it still holds. */
 function keyOf({ input, settings }: JobInput, sheet: WorkSheet): string {
-	const lines = input.lines.map(({ path, name }) => [name, path.closed, Array.from(path.segs), Array.from(path.types)]);
+	const lines = input.lines.map(({ path, name }) => [
+		name,
+		path.closed,
+		Array.from(path.segs),
+		Array.from(path.types)
+	]);
 	return JSON.stringify([lines, input.points, input.sheet, settings, sheet]);
 }
 
@@ -498,9 +503,7 @@ function shownPlan(job: Job, ids: readonly string[], plan: Plan, sheet: WorkShee
 			};
 		}),
 		travel: drawn.travel,
-		uncut: plan.uncut.map(({ outline }) =>
-			outline.map((v, i) => v + (i % 2 ? sheet.y : sheet.x))
-		)
+		uncut: plan.uncut.map(({ outline }) => outline.map((v, i) => v + (i % 2 ? sheet.y : sheet.x)))
 	};
 }
 

@@ -63,7 +63,11 @@ export const movesOf = (file: MachineFile): Toolpath =>
 export function writeMachineFile(bench: Bench, operation: MachiningOperation): void {
 	const file = machineFile(bench.drawing.name, operation.whole.plans);
 	if (file.ok)
-		saveAs(file.value.name, new TextEncoder().encode(file.value.text) as Uint8Array<ArrayBuffer>, 'text/plain');
+		saveAs(
+			file.value.name,
+			new TextEncoder().encode(file.value.text) as Uint8Array<ArrayBuffer>,
+			'text/plain'
+		);
 	else bench.trouble(file.problem);
 }
 
