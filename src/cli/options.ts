@@ -71,3 +71,14 @@ export function readWords(args: readonly string[], options: Readonly<Record<stri
 		}
 	};
 }
+
+/** "300x200" as two numbers above 0. */
+export function readSize(words: Words, name: string): [number, number] | undefined {
+	const text = words.text(name);
+	if (text === undefined) return undefined;
+	const match = /^([\d.]+)x([\d.]+)$/.exec(text);
+	const size = match ? [Number(match[1]), Number(match[2])] : [];
+	if (!(size[0] > 0 && size[1] > 0))
+		throw new UsageError(`--${name} is written like 300x200, not "${text}".`);
+	return [size[0], size[1]];
+}

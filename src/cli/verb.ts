@@ -4,8 +4,9 @@ import { readFile, rename, writeFile } from 'node:fs/promises';
 import { CoreError, unwrap } from '../lib/core/errors';
 import { closedPieces, openLines, type Piece } from '../lib/core/formats/solids';
 import { readLines } from '../lib/core/formats/formats';
-import type { Imported } from '../lib/core/formats/imported';
-import { anchorCount } from '../lib/core/geometry/measure';
+import type { Frame, Imported } from '../lib/core/formats/imported';
+import { anchorCount, pathBox, unionBox } from '../lib/core/geometry/measure';
+import type { Path } from '../lib/core/geometry/path';
 import type { OptionKind, Words } from './options';
 
 /** Facts for --json; fields that make no sense are left out. */
@@ -116,3 +117,9 @@ export class Stopwatch {
 
 /** Milliseconds for facts, to hundredths. */
 export const roundMs = (ms: number) => Math.round(ms * 100) / 100;
+
+/** The frame of a file that says none: what lies in it. */
+export function frameAround(paths: readonly Path[]): Frame {
+	const b = unionBox(paths.map(pathBox));
+	return { x: b.x0, y: -b.y1, w: b.x1 - b.x0, h: b.y1 - b.y0 };
+}

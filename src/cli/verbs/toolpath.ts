@@ -1,16 +1,14 @@
 import { CoreError, unwrap } from '../../lib/core/errors';
-import type { Frame } from '../../lib/core/formats/imported';
 import { writeGcode } from '../../lib/core/formats/gcode-write';
 import { writeHpgl } from '../../lib/core/formats/hpgl-write';
 import { writeMovesSvg } from '../../lib/core/formats/moves-svg';
-import { pathBox, unionBox } from '../../lib/core/geometry/measure';
 import { transformPath } from '../../lib/core/geometry/path';
 import { planSteps, type CutInput } from '../../lib/core/toolpath/plan';
 import type { CutTool } from '../../lib/core/document/job';
 import type { CutSettings } from '../../lib/core/toolpath/settings';
 import { finish } from '../../lib/core/progress';
-import { UsageError, type Words } from '../options';
-import { allPieces, readDrawing, Stopwatch, writeOut, type Verb } from '../verb';
+import { readSize, UsageError, type Words } from '../options';
+import { allPieces, frameAround, readDrawing, Stopwatch, writeOut, type Verb } from '../verb';
 
 export const toolpath: Verb = {
 	usage: 'toolpath F.svg --out G.nc',
@@ -120,22 +118,6 @@ export const toolpath: Verb = {
 		};
 	}
 };
-
-function frameAround(paths: Parameters<typeof pathBox>[0][]): Frame {
-	const b = unionBox(paths.map(pathBox));
-	return { x: b.x0, y: -b.y1, w: b.x1 - b.x0, h: b.y1 - b.y0 };
-}
-
-/** "300x200" as two numbers above 0. */
-function readSize(words: Words, name: string): [number, number] | undefined {
-	const text = words.text(name);
-	if (text === undefined) return undefined;
-	const match = /^([\d.]+)x([\d.]+)$/.exec(text);
-	const size = match ? [Number(match[1]), Number(match[2])] : [];
-	if (!(size[0] > 0 && size[1] > 0))
-		throw new UsageError(`--${name} is written like 300x200, not "${text}".`);
-	return [size[0], size[1]];
-}
 
 function readTool(words: Words): CutTool {
 	const [tool, beam, knife] = [words.number('tool'), words.number('beam'), words.number('knife')];

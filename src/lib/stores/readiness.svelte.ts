@@ -2,8 +2,10 @@
 import { FAULT_WORDS, type Fault } from '../core/check/fault';
 import { bothCutFaults } from '../core/check/both-cut';
 import { checkedOf, tryMend } from '../core/check/mend-all';
+import { jobsOf, sheetsOf } from '../core/document/drawing';
 import type { Outline } from '../core/document/outline';
 import { toProblem, type Problem } from '../core/errors';
+import type { Path } from '../core/geometry/path';
 import { behind } from '../workers/geometry.client';
 import type { ForReadiness } from './parts';
 import { newId } from './ids';
@@ -43,9 +45,11 @@ export class Readiness {
 			.run('check', [[...paths], { mayBeOpen }])
 			.answer.catch((error: unknown) => ({ ok: false as const, problem: toProblem(error) }));
 		if (request !== this.request || answer.ok === 'stale') return;
+		const byTool = answer.ok ? await this.checkTool(paths) : [];
+		if (request !== this.request || !byTool) return;
 		this.checking = false;
 		const faults: Fault[] = answer.ok
-			? [...answer.value, ...bothCutFaults(checked)]
+			? [...answer.value, ...bothCutFaults(checked), ...byTool]
 			: [unchecked(answer.problem, paths[0]?.segs)];
 		const unsized = this.bench.references.find((r) => r.pxPerMm === undefined);
 		if (unsized) {
@@ -61,6 +65,22 @@ export class Readiness {
 		this.checked = outlines;
 		this.faults = faults;
 		if (this.at >= faults.length) this.at = faults.length - 1;
+	}
+
+	/** What the sheet and the tools of the jobs make of the lines; undefined where something newer is asked. */
+	private async checkTool(paths: readonly Path[]): Promise<readonly Fault[] | undefined> {
+		const { drawing } = this.bench;
+		const [sheet] = sheetsOf(drawing);
+		const tool = jobsOf(drawing).find((job) => !job.off && job.side === 'outside')?.tool.tool;
+		if (!sheet && !tool) return [];
+		const question = {
+			...(tool?.kind === 'cutter' ? { toolRadius: tool.diameter / 2 } : {}),
+			...(tool?.kind === 'beam' ? { kerf: tool.kerf } : {}),
+			...(sheet ? { sheet } : {})
+		};
+		const answer = await behind.run('toolFaults', [[...paths], question]).answer.catch(() => undefined);
+		if (answer?.ok === 'stale') return undefined;
+		return answer?.ok === true ? answer.value : [];
 	}
 
 	/** Goes to the next thing to mend. */

@@ -15,6 +15,8 @@
 	});
 </script>
 
+<svelte:window onpagehide={() => machine?.leave()} />
+
 {#if machine}
 	<Sheet
 		{bench}

@@ -5,6 +5,7 @@
 	import { openMachineBench, writeMachineFile } from '$lib/stores/machining/sending';
 	import { workshop } from '$lib/stores/machining/workshop.svelte';
 	import { formatLength } from '$lib/core/units';
+	import { toScreen } from '$lib/render/view';
 	import JobSettings from './JobSettings.svelte';
 	import WatchRow from './WatchRow.svelte';
 
@@ -24,6 +25,17 @@
 		const s = Math.round(operation.seconds);
 		return s < 60 ? `${s} s` : `${Math.floor(s / 60)} min ${s % 60} s`;
 	});
+	/** Where tabs lie in the window, px: what the surface shows, told in the page as well. */
+	const tabPlaces = $derived(
+		operation.planned.flatMap((p) =>
+			p.shown.flatMap((cut) =>
+				cut.tabs.map((tab) => {
+					const { x, y } = toScreen(bench.sight.view, bench.sight.size, tab.x, tab.y);
+					return `${x.toFixed(1)} ${y.toFixed(1)}`;
+				})
+			)
+		)
+	);
 	const stopping = $derived(bench.readiness.faults.filter((f) => f.stops).length);
 	const ready = $derived(cuts > 0 && !operation.busy && !operation.problem);
 </script>
@@ -90,6 +102,9 @@
 					onclick={() => operation.add('clear')}>+ clear what is selected</button
 				>
 			{/if}
+		</div>
+		<div hidden>
+			{#each tabPlaces as place, i (i)}<span data-tab={place}></span>{/each}
 		</div>
 		{#if chosen}<JobSettings {bench} {operation} job={chosen} />{/if}
 		<div class="row">

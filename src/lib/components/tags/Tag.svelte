@@ -76,6 +76,9 @@
 			tightest: paths.length < 60 ? Math.min(...paths.map((p) => tightestRadius(p).radius)) : Infinity
 		};
 	});
+	const narrow = import('./TagNarrow.svelte');
+	/** What is picked with the holes that lie in it. */
+	const withHoles = $derived([...paths, ...bench.within.outlines.map(lineOf)]);
 	const open = $derived(paths.filter((p) => !p.closed).length);
 	/** Places that must not lie under the tag, px: the lines, and of what is entered its anchors and handles. */
 	const own = $derived.by((): readonly Point[] => {
@@ -247,6 +250,7 @@
 						<dd data-fact="anchors">{facts.anchors}</dd>
 						{#if Number.isFinite(facts.tightest)}<dt>tightest</dt>
 							<dd>{formatLength(facts.tightest, bench.unit)}</dd>{/if}
+						{#await narrow then { default: TagNarrow }}<TagNarrow {bench} paths={withHoles} />{/await}
 					{/if}
 				</dl>{/if}
 			{#if bench.selection.enteredOutline}

@@ -2,6 +2,9 @@
 	/** The station of the sheet: the material that pieces are cut from, its size and the margin that stays free. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { nextRank, sheetsOf, type Sheet } from '$lib/core/document/drawing';
+	import { output } from '$lib/core/document/output';
+	import { isEmptyBox, unionBox } from '$lib/core/geometry/measure';
+	import { boxOf } from '$lib/core/geometry/pick';
 	import { newId } from '$lib/stores/ids';
 	import NumberField from '../parts/NumberField.svelte';
 
@@ -15,17 +18,20 @@
 	];
 	const set = (sheet: Sheet, changed: Partial<Sheet>) =>
 		bench.commit('Change the sheet', { put: [{ ...sheet, ...changed }] });
+	const MARGIN = 5;
+	/** The sheet comes under what is cut, its margin free at the lower left. */
 	function add(width: number, height: number, word: string): void {
+		const box = unionBox(output(bench.drawing).lines.map((line) => boxOf(line.path)));
+		const at = isEmptyBox(box) ? { x: 0, y: 0 } : { x: box.x0 - MARGIN, y: box.y0 - MARGIN };
 		const sheet: Sheet = {
 			type: 'sheet',
 			id: newId(),
 			rank: nextRank(bench.drawing),
 			name: word,
-			x: 0,
-			y: 0,
+			...at,
 			width,
 			height,
-			margin: 5
+			margin: MARGIN
 		};
 		if (bench.commit(`Lay out a sheet`, { put: [sheet] })) bench.fitAll();
 	}

@@ -16,7 +16,13 @@ export type FaultKind =
 	| 'zero-segments'
 	| 'spike'
 	| 'jagged'
-	| 'dense';
+	| 'dense'
+	/** What the tool, the kerf or the sheet makes of it. */
+	| 'off-sheet'
+	| 'too-wide'
+	| 'tight-gap'
+	| 'thin-wall'
+	| 'tight-corner';
 export type Mend =
 	| 'again'
 	| 'size'
@@ -69,5 +75,13 @@ export const FAULT_WORDS: Readonly<Record<FaultKind, readonly [string, string]>>
 	'zero-segments': ['doubled anchor', 'doubled anchors'],
 	spike: ['spike', 'spikes'],
 	jagged: ['jagged line', 'jagged lines'],
-	dense: ['dense line', 'dense lines']
+	dense: ['dense line', 'dense lines'],
+	'off-sheet': ['outline off the sheet', 'outlines off the sheet'],
+	'too-wide': ['hole too narrow for the tool', 'holes too narrow for the tool'],
+	'tight-gap': ['gap too narrow for the tool', 'gaps too narrow for the tool'],
+	'thin-wall': ['thin wall', 'thin walls'],
+	'tight-corner': [
+		'outline with corners tighter than the tool',
+		'outlines with corners tighter than the tool'
+	]
 };

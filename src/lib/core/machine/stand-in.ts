@@ -240,8 +240,10 @@ export class StandIn {
 			this.say('The cover is open: everything is off.');
 			this.state = 'open';
 		} else if (way === 'close' && this.state === 'open') {
-			this.state = this.queue.length ? 'holding' : 'resting';
-			this.say(this.queue.length ? 'The cover is closed. Say on.' : 'The cover is closed.');
+			// In the middle of a job nothing starts by itself when somebody takes his hands out.
+			const isBegun = this.taken > 0;
+			this.state = isBegun ? 'holding' : 'resting';
+			this.say(isBegun ? 'The cover is closed. Say on.' : 'The cover is closed.');
 		}
 		return `ok ${this.state}`;
 	}

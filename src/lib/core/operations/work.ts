@@ -3,6 +3,7 @@
  * steps. A worker runs them by name; new work is a line here.
  */
 import { mendAllSteps } from '../check/mend-all';
+import { narrowPlaces, type NarrowPlaces } from '../check/narrow';
 import { faultSteps, type CheckOptions } from '../check/readiness';
 import type { Drawing } from '../document/drawing';
 import type { InputLine } from '../document/recipes/recipe-type';
@@ -23,6 +24,7 @@ import { part } from '../progress';
 import { cutComparedSteps } from '../toolpath/judge';
 import { planSteps, type CutInput } from '../toolpath/plan';
 import type { CutSettings } from '../toolpath/settings';
+import { toolFaultSteps, type ToolQuestion } from '../toolpath/tool-faults';
 
 /** One point of the chart of anchors against drift. */
 export interface ChartPoint {
@@ -88,6 +90,13 @@ export const WORK = {
 	/** How far lines lie from others all along them, at places at most `step` mm apart. */
 	compare: (pairs: { readonly path: Path; readonly other: Path }[], step: number) =>
 		each(pairs, (pair) => compared(pair, step)),
+	/** What a tool and the sheet make of lines. */
+	toolFaults: (paths: Path[], question: ToolQuestion) => toolFaultSteps(paths, question),
+	/** The narrowest neck and gap of closed outlines. */
+	*narrow(paths: Path[]): Generator<number, NarrowPlaces> {
+		yield 0;
+		return narrowPlaces(paths);
+	},
 	/** The moves of a job. */
 	plan: (input: CutInput, settings: CutSettings) => planSteps(input, settings),
 	/** What a machine cut, against what it was told and what is drawn. */

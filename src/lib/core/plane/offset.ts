@@ -218,9 +218,16 @@ function isLeaving(
  * at which the last of an inward offset vanishes.
  * Method: best-first search over squares, the distance at the middle plus half a diagonal as the bound.
  */
-export function widestInside(paths: readonly Path[], precision: number): number {
+export const widestInside = (paths: readonly Path[], precision: number): number =>
+	widestPlace(paths, precision).radius;
+
+/** The same with the circle's middle. */
+export function widestPlace(
+	paths: readonly Path[],
+	precision: number
+): { readonly radius: number; readonly x: number; readonly y: number } {
 	const box = unionBox(paths.map(pathBox));
-	if (isEmptyBox(box)) return 0;
+	if (isEmptyBox(box)) return { radius: 0, x: 0, y: 0 };
 	const flat = paths.map((path) => flattenPath(path, precision / 2));
 	const tree = new EdgeTree(flat.map((points) => ({ points, closed: true })));
 	const signed = (x: number, y: number) => {
@@ -237,15 +244,16 @@ export function widestInside(paths: readonly Path[], precision: number): number 
 	}
 	const cells: Cell[] = [];
 	let best = 0;
+	let at = { x: (box.x0 + box.x1) / 2, y: (box.y0 + box.y1) / 2 };
 	const add = (x: number, y: number, half: number) => {
 		const here = signed(x, y);
-		best = Math.max(best, here);
+		if (here > best) [best, at] = [here, { x, y }];
 		const most = here + half * Math.SQRT2;
 		if (most <= best + precision) return;
 		// Kept in order by insertion: the most promising last.
-		let at = cells.length;
-		while (at > 0 && cells[at - 1].most > most) at--;
-		cells.splice(at, 0, { x, y, half, most });
+		let k = cells.length;
+		while (k > 0 && cells[k - 1].most > most) k--;
+		cells.splice(k, 0, { x, y, half, most });
 	};
 	const half = size / 2;
 	for (let x = box.x0 + half; x < box.x1 + half; x += size) {
@@ -263,5 +271,5 @@ export function widestInside(paths: readonly Path[], precision: number): number 
 		])
 			add(cell.x + i * h, cell.y + j * h, h);
 	}
-	return best;
+	return { radius: best, ...at };
 }

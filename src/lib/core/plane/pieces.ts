@@ -67,17 +67,18 @@ function pathsAround(set: SegmentSet, bundles: BundleIndex, own: number, p: Poin
 	return out;
 }
 
-/** The closed paths turned so that solids run anticlockwise and holes clockwise. Open paths are left out. */
-export function orientPieces(paths: readonly Path[]): Path[] {
+/** The closed paths turned so that solids run anticlockwise and holes clockwise, each with its index. Open paths are left out. */
+export function orientedPieces(paths: readonly Path[]): { readonly path: Path; readonly index: number }[] {
 	const nesting = nestPaths(paths);
-	const out: Path[] = [];
-	paths.forEach((path, i) => {
-		if (!path.closed || path.types.length === 0) return;
-		const wanted = nesting[i].depth % 2 === 0 ? 1 : -1;
-		out.push(Math.sign(pathArea(path)) === wanted ? path : reversePath(path));
+	return paths.flatMap((path, index) => {
+		if (!path.closed || path.types.length === 0) return [];
+		const wanted = nesting[index].depth % 2 === 0 ? 1 : -1;
+		return [{ path: Math.sign(pathArea(path)) === wanted ? path : reversePath(path), index }];
 	});
-	return out;
 }
+
+/** The same without the indexes. */
+export const orientPieces = (paths: readonly Path[]): Path[] => orientedPieces(paths).map(({ path }) => path);
 
 /** Indexes of the closed paths by piece: the outer one first, then its holes. Open paths are left out. */
 export function groupPieces(paths: readonly Path[]): number[][] {

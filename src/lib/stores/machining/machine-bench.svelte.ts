@@ -77,7 +77,9 @@ export class MachineBench {
 		const answer = await fetch(`/api/machine/${this.file.language}`, {
 			method: 'POST',
 			body: message,
-			headers: { 'x-driver': this.token, 'content-type': 'text/plain' }
+			headers: { 'x-driver': this.token, 'content-type': 'text/plain' },
+			// The last word is said even while the page is left.
+			keepalive: !this.looking
 		});
 		if (!answer.ok) throw new Error('The machine does not answer.');
 		this.dropped = false;

@@ -1,0 +1,52 @@
+<script lang="ts">
+	/** The narrowest neck and gap of what is picked; a press goes there. Found behind the work, and shown once it is known. */
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import type { Narrow, NarrowPlaces } from '$lib/core/check/narrow';
+	import type { Path } from '$lib/core/geometry/path';
+	import { formatLength } from '$lib/core/units';
+	import { behind } from '$lib/workers/geometry.client';
+
+	let { bench, paths }: { bench: Bench; paths: readonly Path[] } = $props();
+	let found = $state.raw<NarrowPlaces | undefined>();
+	/** ms that the selection rests before it is looked at. */
+	const REST_MS = 200;
+
+	$effect(() => {
+		const asked = paths.filter((path) => path.closed);
+		found = undefined;
+		if (asked.length === 0) return;
+		let isNew = true;
+		const timer = setTimeout(async () => {
+			const answer = await behind.run('narrow', [asked]).answer.catch(() => undefined);
+			if (isNew && answer?.ok === true) found = answer.value;
+		}, REST_MS);
+		return () => {
+			isNew = false;
+			clearTimeout(timer);
+		};
+	});
+
+	function look({ from, to, width }: Narrow): void {
+		const middle = { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 };
+		bench.sight.lookAt(middle);
+		bench.looking.place = { ...middle, radius: width / 2, along: 0 };
+	}
+</script>
+
+{#snippet row(word: string, says: string, narrow: Narrow | undefined)}
+	{#if narrow}
+		<dt>{word}</dt>
+		<dd>
+			<button class="word" data-fact={word} aria-description={says} onclick={() => look(narrow)}
+				>{formatLength(narrow.width, bench.unit)}</button
+			>
+		</dd>
+	{/if}
+{/snippet}
+
+{@render row('neck', 'The narrowest place of the material; a press goes there.', found?.neck)}
+{@render row(
+	'gap',
+	'The narrowest place between lines, where a tool must get through; a press goes there.',
+	found?.gap
+)}
