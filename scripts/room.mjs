@@ -220,6 +220,20 @@ const STATES = [
 			await key(page, k);
 			await page.waitForTimeout(500);
 		}
+	})),
+	...['where', 'deep', 'fast', 'tabs', 'ends', 'watch'].map((name) => ({
+		name: `machine ${name}`,
+		drawing: OWL,
+		go: async (page) => {
+			await station('cut')(page);
+			await page.locator('[data-command=machine]').click();
+			if (await page.locator('[data-act=make-jobs]').count()) await page.locator('[data-act=make-jobs]').click();
+			await page.locator('[data-pick=machine]').selectOption('router');
+			await page.locator('[data-fact=cuts]').waitFor();
+			if (name === 'watch') await page.locator('[data-act=watch]').click();
+			else await page.locator(`[data-group=${name}]`).click();
+			await page.waitForTimeout(500);
+		}
 	}))
 ];
 

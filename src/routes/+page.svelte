@@ -124,7 +124,7 @@
 		<input
 			bind:this={picker}
 			type="file"
-			accept=".thread,.svg,.dxf,image/png,image/jpeg,image/webp,image/gif,image/bmp"
+			accept=".thread,.svg,.dxf,.nc,.gcode,.ngc,.tap,.hpgl,.plt,image/png,image/jpeg,image/webp,image/gif,image/bmp"
 			hidden
 			data-testid="file-input"
 			onchange={(e) => {

@@ -41,6 +41,8 @@ type Context = CanvasRenderingContext2D;
 /** Cuts up to which each is numbered. */
 const MOST_NUMBERS = 150;
 const TAB_PX = 7;
+/** Corners up to which small ones are pointed at. */
+const MOST_POINTED_AT = 60;
 
 export function drawCutting(c: Context, look: SurfaceLook, cutting: Cutting): void {
 	const { view, size, palette, ratio } = look;
@@ -174,7 +176,7 @@ function drawUncut(
 		c.fill();
 		c.globalAlpha = 1;
 		// Too small to be seen as an area: a stroke that points at it.
-		if (x1 - x0 < 6 && y1 - y0 < 6) {
+		if (corners.length <= MOST_POINTED_AT && x1 - x0 < 6 && y1 - y0 < 6) {
 			c.lineWidth = 1.5;
 			c.beginPath();
 			c.arc((x0 + x1) / 2, (y0 + y1) / 2, 4, 0, 2 * Math.PI);

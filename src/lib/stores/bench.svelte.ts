@@ -85,7 +85,7 @@ export interface Measure {
 }
 
 /** Sheets that lie over everything until they are left. */
-export type Sheet = 'keys' | 'screen' | 'settings' | 'help' | 'machine';
+export type Sheet = 'keys' | 'screen' | 'settings' | 'help' | 'machine' | 'workshop';
 
 /** ms until a copy for which there was no room is tried again. */
 const COPY_RETRY_MS = 3000;

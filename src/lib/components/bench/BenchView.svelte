@@ -41,7 +41,8 @@
 		screen: () => import('./Calibrate.svelte'),
 		settings: () => import('./SettingsSheet.svelte'),
 		help: () => import('./HelpSheet.svelte'),
-		machine: () => import('../machine/MachineSheet.svelte')
+		machine: () => import('../machine/MachineSheet.svelte'),
+		workshop: () => import('../machine/WorkshopSheet.svelte')
 	};
 	let picker = $state<HTMLInputElement>();
 	let dropping = $state(false);
@@ -405,7 +406,7 @@
 		type="file"
 		multiple
 		hidden
-		accept="image/png,image/jpeg,image/webp,image/gif,image/bmp,.svg,.dxf,.thread"
+		accept="image/png,image/jpeg,image/webp,image/gif,image/bmp,.svg,.dxf,.thread,.nc,.gcode,.ngc,.tap,.hpgl,.plt"
 		data-testid="file-input"
 		onchange={(e) => {
 			const files = [...(e.currentTarget.files ?? [])];

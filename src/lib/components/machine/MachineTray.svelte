@@ -74,6 +74,12 @@
 				setup?.material.id,
 				materials
 			)}
+			<button
+				class="word"
+				data-act="workshop"
+				aria-description="Machines, tools and materials of this workshop: yours to change, and to take elsewhere."
+				onclick={() => (bench.sheet = 'workshop')}>workshop …</button
+			>
 			{#if jobs.length === 0}
 				<button
 					class="word strong"
@@ -99,7 +105,7 @@
 					class="word"
 					data-act="add-job"
 					aria-description="One more job for the outlines that are selected: everything inside them is taken away."
-					onclick={() => operation.add('clear')}>+ clear what is selected</button
+					onclick={() => operation.add('clear')}>+ clear</button
 				>
 			{/if}
 		</div>

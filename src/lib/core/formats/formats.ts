@@ -8,11 +8,12 @@ import type { Point } from '../geometry/point';
 import { groupPieces } from '../plane/pieces';
 import { finish } from '../progress';
 import { addImported } from './add-imported';
+import { gcode, hpgl } from './machine-lines';
 import { refuseBytes } from './budget';
 import { readDrawingFile, writeDrawingFile } from './drawing-file';
 import { readDxfSteps } from './dxf';
 import { writeDxf } from './dxf-write';
-import type { Frame, Imported } from './imported';
+import type { Frame, Imported, Readable } from './imported';
 import type { Piece } from './solids';
 import { readSvgSteps } from './svg';
 import { writeSvg } from './svg-write';
@@ -35,16 +36,8 @@ export interface WriteOptions {
 /** How closed pieces look: lines to be followed, or filled with their colour. */
 export type Look = 'lines' | 'filled';
 
-export interface Format {
-	readonly id: string;
-	/** What it is called, and what it is good for. */
-	readonly word: string;
-	readonly ending: string;
+export interface Format extends Readable {
 	readonly mediaType: string;
-	/** Whether bytes begin as this format does. */
-	begins(head: Uint8Array): boolean;
-	/** Tells how far it has come, 0 to 1. @throws CoreError `too-much` */
-	read(bytes: Uint8Array): Generator<number, Result<Imported>>;
 	write(written: Written, options: WriteOptions): Uint8Array;
 }
 
@@ -116,22 +109,28 @@ const thread: Format = {
 };
 
 export const FORMATS: readonly Format[] = [svg, dxf, thread];
+/** All that can be opened: what machines read as well. */
+export const READABLE: readonly Readable[] = [...FORMATS, gcode, hpgl];
 
-/** The format of a file by its ending. */
-export const formatByEnding = (name: string): Format | undefined =>
-	FORMATS.find((format) => name.toLowerCase().endsWith(format.ending));
+const endsIn = (name: string, { ending, endings: others = [] }: Readable) =>
+	[ending, ...others].some((one) => name.toLowerCase().endsWith(one));
 
 /** The format of a file by what it begins with, else by its ending. */
-export const formatOf = (head: Uint8Array, name: string): Format | undefined =>
-	FORMATS.find((format) => format.begins(head)) ?? formatByEnding(name);
+export const formatOf = (head: Uint8Array, name: string): Readable | undefined =>
+	READABLE.find((format) => format.begins(head)) ?? READABLE.find((format) => endsIn(name, format));
 
 /** The endings that can be read, for a sentence or a picker. */
-export const endings = (): string[] => FORMATS.map((format) => format.ending);
+export const endings = (): string[] =>
+	READABLE.flatMap((format) => [format.ending, ...(format.endings ?? [])]);
 
 /** The format of a file that is to be written. @throws CoreError `unknown-format` */
 export function formatToWrite(name: string): Format {
-	const format = formatByEnding(name);
-	if (!format) throw new CoreError('unknown-format', `"${name}" must end in ${endings().join(' or ')}.`);
+	const format = FORMATS.find((one) => endsIn(name, one));
+	if (!format)
+		throw new CoreError(
+			'unknown-format',
+			`"${name}" must end in ${FORMATS.map((one) => one.ending).join(' or ')}.`
+		);
 	return format;
 }
 

@@ -2,7 +2,7 @@
 import type { Path } from '../geometry/path';
 import type { FillRule } from '../plane/area';
 import type { EndKind } from '../plane/offset-raw';
-import type { Problem } from '../errors';
+import type { Problem, Result } from '../errors';
 
 /** The two rules that files know. */
 export type FileFillRule = Extract<FillRule, 'nonzero' | 'evenodd'>;
@@ -53,3 +53,17 @@ export interface Layered {
 }
 
 export type ReadResult = { ok: true; value: Imported } | { ok: false; problem: Problem };
+
+/** A format that can be opened. */
+export interface Readable {
+	readonly id: string;
+	/** What it is called, and what it is good for. */
+	readonly word: string;
+	readonly ending: string;
+	/** Others that it is known by. */
+	readonly endings?: readonly string[];
+	/** Whether bytes begin as this format does. */
+	begins(head: Uint8Array): boolean;
+	/** Tells how far it has come, 0 to 1. @throws CoreError `too-much` */
+	read(bytes: Uint8Array): Generator<number, Result<Imported>>;
+}

@@ -1,11 +1,14 @@
 /** G-code and HP-GL, both ways. Sources: RS274/NGC, NISTIR 6556 (sections named); HP-GL's unit of 0.025 mm and words from memory. */
 import { describe, expect, test } from 'vitest';
 import { circlePath, polygonPath } from '../geometry/path';
+import { unwrap } from '../errors';
+import { pathArea } from '../geometry/measure';
 import { finish } from '../progress';
 import { cutsApart } from '../toolpath/judge';
 import { FEED, moveAt, MovesBuilder, RAPID } from '../toolpath/moves';
 import { planSteps } from '../toolpath/plan';
 import type { CutSettings } from '../toolpath/settings';
+import { readLines } from './formats';
 import { readGcode } from './gcode-read';
 import { writeGcode } from './gcode-write';
 import { readHpgl } from './hpgl-read';
@@ -125,6 +128,33 @@ const ROUTED = plan({
 	tabs: { count: 3, width: 4, height: 1 }
 });
 const BURNT = plan({ tool: { kind: 'beam', kerf: 0.2 }, side: 'outside', feed: 900, power: 500, lead: 1 });
+
+describe('opened as drawings', () => {
+	const bytes = (text: string) => new TextEncoder().encode(text);
+	test('what went out comes back: closed outlines beside the drawn ones, each once', () => {
+		const out = writeGcode([{ moves: BURNT.moves, tool: { kind: 'beam', kerf: 0.2 }, speed: 500 }]);
+		const read = unwrap(readLines(bytes(out), 'owl.nc'));
+		expect(read.warnings).toEqual([]);
+		const lead = unwrap(readLines(bytes(writeHpgl(BURNT.moves, 0.002)), 'anything'));
+		expect(lead.shapes.length).toBe(read.shapes.length);
+		// Three depths of the same way are one line.
+		const plain = plan({ tool: CUTTER, side: 'outside', feed: 900, depth: 6, pass: 2 });
+		const thrice = unwrap(
+			readLines(bytes(writeGcode([{ moves: plain.moves, tool: CUTTER, speed: 1 }])), 'a.gcode')
+		);
+		expect(thrice.shapes.map((s) => s.paths[0].closed)).toEqual([true, true]);
+		const areas = thrice.shapes.map((s) => Math.abs(pathArea(s.paths[0]))).sort((a, b) => b - a);
+		expect(areas[0]).toBeCloseTo(Math.PI * 41.5 ** 2, 0);
+	});
+	test('what is not understood is told, what draws nothing is refused', () => {
+		const read = unwrap(readLines(bytes('IN;PU0,0;PD400,0;QQ;PU;'), 'a.plt'));
+		expect(read.warnings).toEqual(['Line 4: QQ is not known.']);
+		const none = readLines(bytes('hello'), 'a.nc');
+		expect(none.ok ? '' : none.problem.sentence).toBe(
+			'This G-code draws no line: line 1: "HELLO" is not understood.'
+		);
+	});
+});
 
 describe('what is written is read as what was meant', () => {
 	test('a cutter: the same ways to a digit of 1e-4 mm, arcs as arcs, short lines, no rapid before the height is known', () => {

@@ -4,7 +4,8 @@ import { circlePath, polygonPath } from '../geometry/path';
 import { finish } from '../progress';
 import { toolFaultSteps, type ToolQuestion } from './tool-faults';
 
-const rect = (x: number, y: number, w: number, h: number) => polygonPath([x, y, x + w, y, x + w, y + h, x, y + h]);
+const rect = (x: number, y: number, w: number, h: number) =>
+	polygonPath([x, y, x + w, y, x + w, y + h, x, y + h]);
 const faults = (paths: Parameters<typeof toolFaultSteps>[0], question: ToolQuestion) =>
 	finish(toolFaultSteps([...paths], question));
 

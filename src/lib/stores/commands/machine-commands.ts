@@ -61,6 +61,14 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		'ends'
 	),
 	{
+		id: 'workshop',
+		word: 'Workshop',
+		line: 'Machines, tools and materials: yours to change, and to take elsewhere as a file.',
+		also: 'machines, tools, materials, my machine, post, template, feeds and speeds, settings of the machine',
+		why: () => undefined,
+		run: (b) => void (b.sheet = 'workshop')
+	},
+	{
 		id: 'watch',
 		word: 'Moving preview',
 		line: 'The tool runs along its way, and you see what it takes away.',
