@@ -70,7 +70,14 @@
 	<div class="seen">
 		<canvas bind:this={canvas} aria-label="The sheet, what is cut so far and where the tool is"></canvas>
 		<div class="row">
-			<progress value={share} max="1" aria-label="How much is done"></progress>
+			<div
+				class="bar"
+				role="progressbar"
+				aria-label="How much is done"
+				aria-valuenow={Math.round(100 * share)}
+			>
+				<div style:width="{100 * share}%"></div>
+			</div>
 			<span class="quiet" data-fact="lines"
 				>{machine.isOurs ? (standing?.done ?? 0) : 0} of {machine.messages.length} lines</span
 			>
@@ -208,9 +215,16 @@
 	canvas {
 		max-width: 100%;
 	}
-	progress {
+	.bar {
 		flex: 1;
 		height: 8px;
+		background: var(--wash);
+	}
+	.bar div {
+		height: 100%;
+		background: var(--woad);
+	}
+	input[type='range'] {
 		accent-color: var(--woad);
 	}
 	p {
