@@ -250,7 +250,10 @@
 						<dd data-fact="anchors">{facts.anchors}</dd>
 						{#if Number.isFinite(facts.tightest)}<dt>tightest</dt>
 							<dd>{formatLength(facts.tightest, bench.unit)}</dd>{/if}
-						{#await narrow then { default: TagNarrow }}<TagNarrow {bench} paths={withHoles} />{/await}
+						{#if !bench.selection.enteredOutline}{#await narrow then { default: TagNarrow }}<TagNarrow
+									{bench}
+									paths={withHoles}
+								/>{/await}{/if}
 					{/if}
 				</dl>{/if}
 			{#if bench.selection.enteredOutline}

@@ -33,20 +33,35 @@
 	}
 </script>
 
-{#snippet row(word: string, says: string, narrow: Narrow | undefined)}
+{#snippet place(word: string, says: string, narrow: Narrow | undefined)}
 	{#if narrow}
-		<dt>{word}</dt>
-		<dd>
-			<button class="word" data-fact={word} aria-description={says} onclick={() => look(narrow)}
-				>{formatLength(narrow.width, bench.unit)}</button
-			>
-		</dd>
+		<button
+			class="word"
+			data-fact={word}
+			aria-label={word}
+			aria-description={says}
+			onclick={() => look(narrow)}>{formatLength(narrow.width, bench.unit)}</button
+		>
 	{/if}
 {/snippet}
 
-{@render row('neck', 'The narrowest place of the material; a press goes there.', found?.neck)}
-{@render row(
-	'gap',
-	'The narrowest place between lines, where a tool must get through; a press goes there.',
-	found?.gap
-)}
+{#if found?.neck || found?.gap}
+	<dt>{[found.neck && 'neck', found.gap && 'gap'].filter(Boolean).join(', ')}</dt>
+	<dd>
+		{@render place('neck', 'The narrowest place of the material; a press goes there.', found.neck)}
+		{@render place(
+			'gap',
+			'The narrowest place between lines, where a tool must get through; a press goes there.',
+			found.gap
+		)}
+	</dd>
+{/if}
+
+<style>
+	dd .word {
+		padding: 0 6px 0 0;
+		min-height: 0;
+		height: auto;
+		font-weight: 400;
+	}
+</style>

@@ -22,8 +22,9 @@ const TRAYS = {
 	extend: () => import('./ExtendTray.svelte'),
 	part: () => import('./PartTray.svelte'),
 	'corner-between': () => import('./CornerBetweenTray.svelte'),
-	machine: () => import('../machine/MachineTray.svelte')
-} satisfies Record<OperationKind | 'machine', unknown>;
+	machine: () => import('../machine/MachineTray.svelte'),
+	scanned: () => import('../machine/ScannedTray.svelte')
+} satisfies Record<OperationKind | 'machine' | 'scanned', unknown>;
 
 const loaded = new Map<string, Promise<Tray>>();
 

@@ -148,6 +148,15 @@ export class EdgeTree {
 		this.line = this.owner[this.last];
 		return Math.sqrt(bestSq);
 	}
+
+	/** The direction of travel of the nearest edge of the last query, a unit vector. */
+	direction(): { readonly x: number; readonly y: number } {
+		const k = 4 * this.last;
+		const dx = this.edges[k + 2] - this.edges[k];
+		const dy = this.edges[k + 3] - this.edges[k + 1];
+		const size = Math.hypot(dx, dy) || 1;
+		return { x: dx / size, y: dy / size };
+	}
 }
 
 /** A tree over flattened paths. */

@@ -23,6 +23,7 @@ import { resolvedSteps } from '../formats/solids';
 import { part } from '../progress';
 import { cutComparedSteps } from '../toolpath/judge';
 import { planSteps, type CutInput } from '../toolpath/plan';
+import { layOnSteps } from '../toolpath/scanned';
 import type { CutSettings } from '../toolpath/settings';
 import { toolFaultSteps, type ToolQuestion } from '../toolpath/tool-faults';
 
@@ -99,6 +100,8 @@ export const WORK = {
 	},
 	/** The moves of a job. */
 	plan: (input: CutInput, settings: CutSettings) => planSteps(input, settings),
+	/** A scanned piece laid on its drawing. */
+	layOn: (scanned: Path[], drawn: Path[]) => layOnSteps(scanned, drawn),
 	/** What a machine cut, against what it was told and what is drawn. */
 	cutCompared: cutComparedSteps,
 	/** What a recipe gives of its inputs. */

@@ -61,6 +61,15 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		'ends'
 	),
 	{
+		id: 'scanned',
+		word: 'Lay a scan on its drawing',
+		line: 'A cut piece, scanned and traced, is laid on what was drawn: where it is off, and the kerf that would mend it.',
+		also: 'compare the cut, measure the kerf, test piece, register, fit a scan, calibrate the kerf, cut against drawing',
+		why: (b) =>
+			b.selection.selected.size > 1 ? undefined : 'Select the drawn piece and the traced scan of it first.',
+		run: (b) => void import('../machining/scanned-operation.svelte').then(({ openScanned }) => openScanned(b))
+	},
+	{
 		id: 'workshop',
 		word: 'Workshop',
 		line: 'Machines, tools and materials: yours to change, and to take elsewhere as a file.',
