@@ -91,7 +91,9 @@ test('a picture comes to the machine, and what was cut is what was drawn', async
 	expect(troubles).toEqual([]);
 });
 
-test('a router’s tabs are dragged, taken away and added; starts are moved; undo brings all back', async ({ page }) => {
+test('a router’s tabs are dragged, taken away and added; starts are moved; undo brings all back', async ({
+	page
+}) => {
 	await openDemo(page, 'Owl, a rough old trace');
 	await openMachine(page);
 	await page.locator('[data-pick=machine]').selectOption('router');
@@ -145,7 +147,8 @@ test('the preview runs, is pulled back and forth, and shows a place that is pres
 	await expect(page.locator('[data-fact=now]')).not.toBeEmpty();
 	await slider.fill('20');
 	await expect(clock).toContainText('0:20');
-	const picture = async () => (await page.screenshot({ clip: { x: 280, y: 60, width: 500, height: 500 } })).toString('base64');
+	const picture = async () =>
+		(await page.screenshot({ clip: { x: 280, y: 60, width: 500, height: 500 } })).toString('base64');
 	const early = await picture();
 	await slider.fill('100');
 	await expect.poll(picture).not.toBe(early);
@@ -207,7 +210,11 @@ test('two do not drive one machine', async ({ page, context }) => {
 	await other.locator('[data-act=make-jobs]').click();
 	const answer = await other.evaluate(async () =>
 		(
-			await fetch('/api/machine/gcode', { method: 'POST', body: 'hello other', headers: { 'x-driver': 'other' } })
+			await fetch('/api/machine/gcode', {
+				method: 'POST',
+				body: 'hello other',
+				headers: { 'x-driver': 'other' }
+			})
 		).text()
 	);
 	expect(answer).toBe('taken this bench');

@@ -21,6 +21,9 @@ export interface WorkSheet {
 /** mm around what goes out where no sheet is laid out. */
 const ROOM = 10;
 
+/** Free of the noise of reckoning. */
+const even = (mm: number) => Math.round(mm * 1e6) / 1e6;
+
 /** The sheet of a drawing; undefined where there is none and nothing goes out. */
 export function workSheet(drawing: Drawing): WorkSheet | undefined {
 	const [sheet] = sheetsOf(drawing);
@@ -28,10 +31,10 @@ export function workSheet(drawing: Drawing): WorkSheet | undefined {
 	const box = unionBox(output(drawing).lines.map((line) => boxOf(line.path)));
 	if (isEmptyBox(box)) return undefined;
 	return {
-		x: box.x0 - ROOM,
-		y: box.y0 - ROOM,
-		width: Math.ceil(box.x1 - box.x0 + 2 * ROOM),
-		height: Math.ceil(box.y1 - box.y0 + 2 * ROOM),
+		x: even(box.x0 - ROOM),
+		y: even(box.y0 - ROOM),
+		width: Math.ceil(even(box.x1 - box.x0 + 2 * ROOM)),
+		height: Math.ceil(even(box.y1 - box.y0 + 2 * ROOM)),
 		isLaid: false
 	};
 }
