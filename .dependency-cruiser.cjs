@@ -11,7 +11,19 @@ const only = (name, from, allowed) => ({
 });
 
 /** The core's folders, each of which may use those before it. */
-const CORE = ['geometry', 'fit', 'plane', 'trace', 'fairing', 'document', 'check', 'toolpath', 'formats', 'machine', 'operations'];
+const CORE = [
+	'geometry',
+	'fit',
+	'plane',
+	'trace',
+	'fairing',
+	'document',
+	'check',
+	'toolpath',
+	'formats',
+	'machine',
+	'operations'
+];
 const single = '(tolerance|units|errors|progress)\\.ts$';
 const coreLayers = CORE.map((folder, i) =>
 	only(

@@ -227,7 +227,8 @@ const STATES = [
 		go: async (page) => {
 			await station('cut')(page);
 			await page.locator('[data-command=machine]').click();
-			if (await page.locator('[data-act=make-jobs]').count()) await page.locator('[data-act=make-jobs]').click();
+			if (await page.locator('[data-act=make-jobs]').count())
+				await page.locator('[data-act=make-jobs]').click();
 			await page.locator('[data-pick=machine]').selectOption('router');
 			await page.locator('[data-fact=cuts]').waitFor();
 			if (name === 'watch') await page.locator('[data-act=watch]').click();

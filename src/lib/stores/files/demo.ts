@@ -3,7 +3,13 @@ import type { Result } from '../../core/errors';
 import { openDrawingFile } from './files';
 
 /** The drawings that the project's demo script makes, oldest first. */
-const DEMO_FILES = ['cut-bar.thread', 'rough-owl.thread', 'control-bars.thread', 'mask-pictures.thread', 'fox-puppet.thread'];
+const DEMO_FILES = [
+	'cut-bar.thread',
+	'rough-owl.thread',
+	'control-bars.thread',
+	'mask-pictures.thread',
+	'fox-puppet.thread'
+];
 
 /** Puts fresh copies of the demo drawings into the browser's database. */
 export async function openDemo(): Promise<Result<string>> {

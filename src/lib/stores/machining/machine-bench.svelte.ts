@@ -9,8 +9,7 @@ import type { Plan } from '../../core/toolpath/plan';
 import { reachOf } from '../../core/toolpath/settings';
 import { behind } from '../../workers/geometry.client';
 import { newId } from '../ids';
-import type { MachineFile } from './sending';
-import { movesOf } from './sending';
+import { movesOf, type MachineFile } from './machine-file';
 
 /** ms between two looks at the machine, and before a message is said again. */
 const LOOK_MS = 200;
