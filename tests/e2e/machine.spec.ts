@@ -8,6 +8,9 @@ import { cutsApart } from '../../src/lib/core/toolpath/judge';
 import { lengthsOf } from '../../src/lib/core/toolpath/moves';
 import { listen, openDemo } from './hands';
 
+// One machine of each kind stands on the server: its jobs are sent one after another.
+test.describe.configure({ mode: 'default' });
+
 const planned = async (page: Page) => {
 	await expect(page.locator('[data-fact=cuts]')).toBeVisible();
 	await expect(page.locator('[data-act=write-machine]')).toBeEnabled();
@@ -130,6 +133,24 @@ test('a router’s tabs are dragged, taken away and added; starts are moved; und
 	await page.keyboard.press('Control+z');
 	await planned(page);
 	await expect.poll(depths).toEqual(first);
+});
+
+test('the order is fixed by dragging a cut, said where something would drop, and freed again', async ({
+	page
+}) => {
+	await openDemo(page, 'Owl, a rough old trace');
+	await openMachine(page);
+	await page.locator('[data-group=order]').click();
+	const names = () => page.locator('[data-cut]').allInnerTexts();
+	const before = await names();
+	await page.locator('[data-cut]').first().dragTo(page.locator('[data-cut]').last());
+	await expect.poll(names).not.toEqual(before);
+	const after = (await names()).map((name) => name.replace(/^\d+\. /, ''));
+	expect(after.at(-1)).toBe(before[0].replace(/^\d+\. /, ''));
+	await page.locator('[data-cut]').first().press('Alt+ArrowRight');
+	await expect.poll(async () => (await names())[1].replace(/^\d+\. /, '')).toBe(after[0]);
+	await page.locator('[data-act=free-order]').click();
+	await expect.poll(names).toEqual(before);
 });
 
 test('the preview runs, is pulled back and forth, and shows a place that is pressed', async ({ page }) => {

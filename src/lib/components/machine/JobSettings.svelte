@@ -4,6 +4,7 @@
 	import type { MachiningOperation } from '$lib/stores/machining/machining.svelte';
 	import type { CutSide, Job } from '$lib/core/document/job';
 	import Choice from '../parts/Choice.svelte';
+	import CutsStrip from './CutsStrip.svelte';
 	import Groups from '../parts/Groups.svelte';
 	import NumberField from '../parts/NumberField.svelte';
 	import Toggle from '../parts/Toggle.svelte';
@@ -291,6 +292,21 @@
 		]}
 		onpick={(o) => operation.setHow(job, { order: o as 'short' | 'small' })}
 	/>
+	{#if operation.cutsOf(job).length}
+		<CutsStrip
+			cuts={operation.cutsOf(job)}
+			onpick={(i) => operation.seeCut(job, i)}
+			onmove={(from, before) => operation.moveCut(job, from, before)}
+		/>
+	{/if}
+	{#if how.fixed}
+		<button
+			class="word"
+			data-act="free-order"
+			aria-description="The order is found anew."
+			onclick={() => operation.setHow(job, { fixed: undefined }, 'Free the order')}>free the order</button
+		>
+	{/if}
 {/snippet}
 
 <Groups {groups} label="Settings of the job" bind:picked={operation.group} />

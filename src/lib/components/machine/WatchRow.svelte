@@ -5,6 +5,7 @@
 	import type { Watching } from '$lib/stores/machining/watching.svelte';
 	import { formatLength } from '$lib/core/units';
 	import NumberField from '../parts/NumberField.svelte';
+	import CutsStrip from './CutsStrip.svelte';
 
 	let { bench, operation, watching }: { bench: Bench; operation: MachiningOperation; watching: Watching } =
 		$props();
@@ -21,7 +22,7 @@
 	}
 	const tool = $derived(watching.tool);
 	const place = $derived(watching.cut);
-	const total = $derived(operation.whole.cuts.length);
+	const cuts = $derived(operation.whole.cuts.map(({ cut }) => cut));
 </script>
 
 <svelte:window onkeydowncapture={keydown} />
@@ -65,12 +66,20 @@
 	<div class="facts" role="status">
 		{#if place >= 0}
 			<span><b data-fact="now">{operation.now}</b></span>
-			<span class="quiet">cut {place + 1} of {total}</span>
+			<span class="quiet">cut {place + 1} of {cuts.length}</span>
 		{:else}<span class="quiet">on the way</span>{/if}
 		{#if operation.jobs[0]?.tool.tool.kind === 'cutter'}
 			<span class="quiet">{tool.z < 0 ? `${formatLength(-tool.z, bench.unit)} deep` : 'above'}</span>
 		{/if}
 	</div>
+	<CutsStrip
+		{cuts}
+		now={place}
+		onpick={(i) => {
+			watching.pause();
+			watching.goToCut(i);
+		}}
+	/>
 	<button
 		class="word"
 		data-act="end-watch"
@@ -90,7 +99,8 @@
 		text-align: right;
 	}
 	.facts {
-		flex: 1;
+		flex: none;
+		min-width: 260px;
 		display: flex;
 		gap: 14px;
 	}

@@ -255,6 +255,20 @@ describe('going down, holding, coming and going', () => {
 	});
 });
 
+describe('order by hand', () => {
+	test('is kept, and what would drop too early is said', () => {
+		const lines = [circlePath(50, 50, 30), circlePath(50, 50, 10), circlePath(120, 50, 20)];
+		const free = planned(lines, BEAM);
+		expect(free.cuts.map((c) => c.line).indexOf(1)).toBeLessThan(free.cuts.map((c) => c.line).indexOf(0));
+		const fixed = planned(lines, { ...BEAM, fixed: [2, 0, 1] });
+		expect(fixed.cuts.map((c) => c.line)).toEqual([2, 0, 1]);
+		expect(fixed.warnings[0]).toMatch(/"line 0" is cut before "line 1"/);
+		// What is not named follows in the order that is found.
+		expect(planned(lines, { ...BEAM, fixed: [2] }).cuts.map((c) => c.line)).toEqual([2, 1, 0]);
+		expect(planned(lines, { ...BEAM, order: 'small' }).cuts.map((c) => c.line)).toEqual([1, 2, 0]);
+	});
+});
+
 describe('clearing', () => {
 	test('leaves nothing where the tool reaches, and no island', () => {
 		const [area, island] = [rect(10, 10, 60, 40), circlePath(40, 30, 8)];

@@ -129,6 +129,7 @@ export function* planSteps(input: CutInput, given: CutSettings): Generator<numbe
 		});
 	}
 	planner.tellLeads();
+	planner.tellOrder(cuts);
 	const path = moves.moves();
 	const { cut, travel } = lengthsOf(path);
 	const times = moveTimes(path, settings);
@@ -493,6 +494,24 @@ class Planner {
 				`${missing} ${missing === 1 ? 'tab has' : 'tabs have'} no room on "${this.lines[way.line].name}".`
 			);
 		return stretches;
+	}
+
+	/** Says what would drop before what lies in it is cut: only an order by hand does that. */
+	tellOrder(cuts: readonly CutMade[]): void {
+		const last = new Map<number, number>();
+		const first = new Map<number, number>();
+		cuts.forEach(({ line }, i) => {
+			if (!first.has(line)) first.set(line, i);
+			last.set(line, i);
+		});
+		for (const [line, at] of last) {
+			const parent = this.parents[line];
+			if (parent === undefined || !(at > (first.get(parent) ?? Infinity))) continue;
+			this.warnings.unshift(
+				`"${this.lines[parent].name}" is cut before "${this.lines[line].name}" that lies in it: it may drop or turn.`
+			);
+			return;
+		}
 	}
 
 	/** Says where leads had to be shorter than wished. */

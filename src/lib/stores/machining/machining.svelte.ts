@@ -11,7 +11,7 @@ import { lineOf } from '../../core/document/outline';
 import { output } from '../../core/document/output';
 import { drawnMoves } from '../../core/toolpath/drawn';
 import { joinMoves } from '../../core/toolpath/moves';
-import type { Plan } from '../../core/toolpath/plan';
+import type { CutMade, Plan } from '../../core/toolpath/plan';
 import {
 	howFor,
 	jobInput,
@@ -256,6 +256,27 @@ export class MachiningOperation extends Operation {
 			: { job, ids: made.ids, plan: undefined, problem: answer.problem, shown: [], travel: [], uncut: [] };
 		this.known.set(job.id, { key, planned });
 		return planned;
+	}
+
+	/** The cuts of a job in their order. */
+	cutsOf(job: Job): readonly CutMade[] {
+		return this.planned.find((p) => p.job.id === job.id)?.plan?.cuts ?? [];
+	}
+	/** Brings a cut into sight. */
+	seeCut(job: Job, cut: number): void {
+		const shown = this.planned.find((p) => p.job.id === job.id)?.shown[cut];
+		if (shown) this.bench.sight.lookAt(shown.start);
+	}
+	/** Puts one cut before another and keeps the order so. */
+	moveCut(job: Job, from: number, before: number): void {
+		const planned = this.planned.find((p) => p.job.id === job.id);
+		if (!planned?.plan) return;
+		const order = planned.plan.cuts.map((cut) => planned.ids[cut.line]);
+		const [moved] = order.splice(from, 1);
+		order.splice(before > from ? before - 1 : before, 0, moved);
+		// A line whose cut is in parts stands where its first part stands.
+		const fixed = [...new Set(order.filter((id) => id !== undefined))];
+		this.setHow(job, { fixed }, 'Fix the order');
 	}
 
 	/** All moves in their order, and which tool makes each cut. */

@@ -60,6 +60,12 @@ export class Watching {
 		this.at = Math.min(this.seconds, Math.max(0, seconds));
 	}
 
+	/** Goes to where a cut begins. */
+	goToCut(cut: number): void {
+		const i = this.path.cuts.indexOf(cut);
+		if (i >= 0) this.goTo(i ? this.ends[i - 1] + 1e-6 : 0);
+	}
+
 	/** Goes to when the tool first comes nearest to a place of the sheet, within a reach, mm; whether it does. */
 	goNear(x: number, y: number, reach: number): boolean {
 		let best = reach;
