@@ -130,6 +130,8 @@ function job(rnd) {
 			})),
 			relief: side === 'clear' ? 'none' : pick(['none', 'none', 'none', 'corner', 'side']),
 			step: pick([0.3, 0.4, 0.45]),
+			pattern: pick(['turns', 'turns', 'lines']),
+			angle: Math.round(180 * rnd()),
 			order: pick(['short', 'short', 'small'])
 		}
 	};

@@ -74,6 +74,30 @@
 			onset={(step) => operation.setHow(job, { step })}
 		/>
 	{/if}
+	{#if job.side === 'clear'}
+		<Choice
+			label="How it is cleared"
+			says="Turns inside each other, or parallel lines and then once along the edge."
+			value={how.pattern ?? 'turns'}
+			items={[
+				{ value: 'turns', word: 'Turns' },
+				{ value: 'lines', word: 'Lines' }
+			]}
+			onpick={(pattern) => operation.setHow(job, { pattern: pattern as 'turns' | 'lines' })}
+		/>
+		{#if how.pattern === 'lines'}
+			<NumberField
+				label="at"
+				says="The angle of the lines, from the right, anticlockwise."
+				kind="number"
+				suffix="°"
+				digits={1}
+				width={6}
+				value={how.angle ?? 0}
+				onset={(angle) => operation.setHow(job, { angle })}
+			/>
+		{/if}
+	{/if}
 	{#if isCutter && job.side !== 'on' && job.side !== 'drill'}
 		<Toggle
 			on="Climb"

@@ -120,6 +120,9 @@ export interface JobHow {
 	readonly overcut?: number;
 	readonly relief?: Relief;
 	readonly step?: number;
+	readonly pattern?: 'turns' | 'lines';
+	/** Degrees. */
+	readonly angle?: number;
 	readonly order?: CutOrder;
 	/** Ids of outlines in an order fixed by hand. */
 	readonly fixed?: readonly string[];

@@ -1,6 +1,6 @@
 /**
- * Everything inside an area taken away: turns beside its edge, each a step further in, until nothing is left between them; the last
- * one along the edge itself finishes it. Within the area the tool goes from turn to turn without lifting where it may.
+ * Everything inside an area taken away: turns beside its edge, each a step further in, until nothing is left between them, the last
+ * one along the edge itself finishing it; or by parallel lines at an angle, and then the turn along the edge. Within the area the tool goes from turn to turn without lifting where it may.
  *
  * A step of at most half the diameter leaves no ridge and no island: any place lies within a step of the turn around it (the
  * distance to the edge of what a turn bounds is at most what the place lies deeper than that turn).
@@ -35,6 +35,8 @@ export interface Cleared {
 	readonly step: number;
 	/** Where the tool's middle may go. */
 	readonly room: Room;
+	/** Parallel lines over it, where it is cleared by them: x0 y0 x1 y1 each, from one side to the other. */
+	readonly lines?: readonly Float64Array[];
 }
 
 /** So large a share of the diameter leaves nothing between turns; more would. */
@@ -51,7 +53,7 @@ export function* clearSteps(
 	const paths = lines.map((line) => line.path);
 	const step = 2 * radius * Math.min(MOST_STEP * 0.999, settings.step);
 	const turns: Turn[] = [];
-	for (let level = 0; ; level++) {
+	for (let level = 0; settings.pattern === 'turns' || level === 0; level++) {
 		yield 1 - 1 / (1 + 0.2 * level);
 		const share = level === 0 ? 0.4 : 1;
 		const offset = yield* quietly(
@@ -81,9 +83,11 @@ export function* clearSteps(
 			turns.push({ level, path, running: new Running(path) });
 		}
 	}
+	const edges = turns.map(({ path }) => flattenPath(path, tolerance / 4));
 	return done({
 		turns,
 		step,
+		...(settings.pattern === 'lines' ? { lines: parallels(edges, step, settings.angle) } : {}),
 		room: { tree: edgeOf(paths, tolerance), reach: radius - tolerance, isOn: () => true }
 	});
 }
@@ -101,6 +105,8 @@ function* quietly<T>(work: Generator<number, T>): Generator<number, T> {
 
 /** Where the deepest turn begins: the tool comes down there first. */
 export function clearingStart(cleared: Cleared): Point {
+	const [line] = cleared.lines ?? [];
+	if (line) return { x: line[0], y: line[1] };
 	const deepest = cleared.turns.reduce((a, b) => (b.level > a.level ? b : a));
 	const { x, y } = deepest.running.at(0);
 	return { x, y };
@@ -112,8 +118,10 @@ export function clearArea(moves: MovesBuilder, cleared: Cleared, settings: Whole
 	moves.works = 1;
 	let above = 0;
 	for (const z of passHeights(settings)) {
-		const left = new Set(cleared.turns);
-		let here: Point | undefined;
+		const { lines } = cleared;
+		// Lines go over the area first; the turns along its edge finish it.
+		let here: Point | undefined = lines && alongLines(moves, lines, cleared.room, { above, z, settings });
+		const left = new Set(lines ? cleared.turns.filter((turn) => turn.level === 0) : cleared.turns);
 		while (left.size) {
 			const next = nextTurn(left, here, cleared);
 			left.delete(next.turn);
@@ -141,6 +149,122 @@ export function clearArea(moves: MovesBuilder, cleared: Cleared, settings: Whole
 		above = z;
 	}
 	if (moves.z < safe) moves.rapid(moves.x, moves.y, safe);
+}
+
+/** Lines at an angle, a step apart, within outlines (even-odd): x0 y0 x1 y1 each, line after line. */
+function parallels(edges: readonly Float64Array[], step: number, angle: number): Float64Array[] {
+	const rad = (angle * Math.PI) / 180;
+	const [c, s] = [Math.cos(rad), Math.sin(rad)];
+	// In a frame whose x runs along the lines.
+	const turned = edges.map((points) =>
+		points.map((v, i) => (i % 2 ? c * v - s * points[i - 1] : c * v + s * points[i + 1]))
+	);
+	let [least, most] = [Infinity, -Infinity];
+	for (const points of turned)
+		for (let i = 1; i < points.length; i += 2)
+			[least, most] = [Math.min(least, points[i]), Math.max(most, points[i])];
+	const count = Math.max(1, Math.ceil((most - least) / step));
+	const out: Float64Array[] = [];
+	for (let k = 0; k < count; k++) {
+		const y = least + ((most - least) * (k + 0.5)) / count;
+		const crossings: number[] = [];
+		for (const points of turned)
+			for (let i = 0; i < points.length; i += 2) {
+				const j = (i + 2) % points.length;
+				const [y0, y1] = [points[i + 1], points[j + 1]];
+				if (y0 > y !== y1 > y) crossings.push(points[i] + ((points[j] - points[i]) * (y - y0)) / (y1 - y0));
+			}
+		crossings.sort((a, b) => a - b);
+		for (let i = 0; i + 1 < crossings.length; i += 2) {
+			const [x0, x1] = [crossings[i], crossings[i + 1]];
+			out.push(Float64Array.of(c * x0 - s * y, s * x0 + c * y, c * x1 - s * y, s * x1 + c * y));
+		}
+	}
+	return out;
+}
+
+/** Goes along parallel lines, to and fro, from each on to the nearest end of another that it may reach without lifting. */
+function alongLines(
+	moves: MovesBuilder,
+	lines: readonly Float64Array[],
+	room: Room,
+	{ above, z, settings }: { readonly above: number; readonly z: number; readonly settings: WholeSettings }
+): Point | undefined {
+	const { feed, plunge, safe, ramp } = settings;
+	const left = new Set(lines);
+	let here: Point | undefined;
+	while (left.size) {
+		const { line, from, isLinked } = nextLine(left, here, room);
+		left.delete(line);
+		const begin = { x: line[from], y: line[from + 1] };
+		const end = { x: line[2 - from], y: line[3 - from] };
+		if (isLinked) moves.straight(begin.x, begin.y, z, feed);
+		else {
+			if (moves.z < safe) moves.rapid(moves.x, moves.y, safe);
+			moves.rapid(begin.x, begin.y, safe);
+			moves.rapid(begin.x, begin.y, Math.min(safe, 1));
+			if (ramp === undefined || ramp >= 90) moves.height(z, plunge);
+			else downAlong(moves, begin, end, { above, z, ramp, feed, plunge });
+		}
+		moves.straight(end.x, end.y, z, feed);
+		here = end;
+	}
+	return here;
+}
+
+/** The end to go on with: the nearest that it may reach without lifting, else the nearest. */
+function nextLine(
+	left: ReadonlySet<Float64Array>,
+	here: Point | undefined,
+	room: Room
+): { line: Float64Array; from: number; isLinked: boolean } {
+	const ends = [...left].flatMap((line) =>
+		[0, 2].map((from) => ({
+			line,
+			from,
+			d: here ? Math.hypot(line[from] - here.x, line[from + 1] - here.y) : 0
+		}))
+	);
+	const nearest = ends.reduce((a, b) => (b.d < a.d ? b : a));
+	if (!here) return { ...nearest, isLinked: false };
+	const reach = 8 * room.reach;
+	let best: (typeof ends)[number] | undefined;
+	for (const end of ends)
+		if (
+			end.d < (best?.d ?? reach) &&
+			isFreeBetween(here, { x: end.line[end.from], y: end.line[end.from + 1] }, room)
+		)
+			best = end;
+	return { ...(best ?? nearest), isLinked: best !== undefined };
+}
+
+/** Down along a straight at a slope, there and back as often as it takes; it ends where it began. */
+function downAlong(
+	moves: MovesBuilder,
+	begin: Point,
+	end: Point,
+	how: {
+		readonly above: number;
+		readonly z: number;
+		readonly ramp: number;
+		readonly feed: number;
+		readonly plunge: number;
+	}
+): void {
+	const { above, z, ramp, feed, plunge } = how;
+	moves.height(above, plunge);
+	const rad = (ramp * Math.PI) / 180;
+	const slow = Math.min(feed, plunge / Math.sin(rad));
+	const length = Math.hypot(end.x - begin.x, end.y - begin.y);
+	const whole = (above - z) / Math.tan(rad);
+	const turns = Math.max(1, Math.ceil(whole / 2 / Math.max(length, 1e-6)));
+	const share = Math.min(1, whole / 2 / turns / Math.max(length, 1e-6));
+	const far = { x: begin.x + (end.x - begin.x) * share, y: begin.y + (end.y - begin.y) * share };
+	for (let k = 0; k < turns; k++) {
+		const [z0, z1] = [above + ((z - above) * k) / turns, above + ((z - above) * (k + 1)) / turns];
+		moves.straight(far.x, far.y, (z0 + z1) / 2, slow);
+		moves.straight(begin.x, begin.y, z1, slow);
+	}
 }
 
 /** In steps: so far it goes straight through what is not cleared yet, rather than lift. */

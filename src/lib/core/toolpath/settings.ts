@@ -40,6 +40,9 @@ export interface CutSettings {
 	readonly relief?: Relief;
 	/** Share of the diameter between neighbouring turns of clearing. */
 	readonly step?: number;
+	/** How an area is cleared: by turns inside each other, or by parallel lines at an angle, degrees. */
+	readonly pattern?: 'turns' | 'lines';
+	readonly angle?: number;
 	/** mm, the largest distance of the cut from the drawn line. */
 	readonly tolerance?: number;
 	readonly order?: CutOrder;
@@ -115,6 +118,8 @@ export function wholeSettings(given: CutSettings): Result<WholeSettings> {
 	const tolerance = given.tolerance ?? 0.005;
 	if (!(tolerance > 0 && tolerance <= 1))
 		return failed('bad-setting', `The tolerance must be above 0 and up to 1 mm, not ${tolerance}.`);
+	if (!Number.isFinite(given.angle ?? 0))
+		return failed('bad-setting', `The angle of the lines must be a number of degrees, not ${given.angle}.`);
 	const { tabs } = given;
 	if (tabs) {
 		if (!(positive(tabs.width) && tabs.height > 0))
@@ -148,6 +153,8 @@ export function wholeSettings(given: CutSettings): Result<WholeSettings> {
 		overcut: given.overcut ?? 0,
 		relief: given.relief ?? 'none',
 		step,
+		pattern: given.pattern ?? 'turns',
+		angle: given.angle ?? 0,
 		tolerance,
 		order: given.order ?? 'short',
 		rapid,
