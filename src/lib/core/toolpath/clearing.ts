@@ -119,8 +119,10 @@ export function clearArea(moves: MovesBuilder, cleared: Cleared, settings: Whole
 	let above = 0;
 	for (const z of passHeights(settings)) {
 		const { lines } = cleared;
+		const edges = cleared.turns.flatMap((turn) => (turn.level === 0 ? [turn.running] : []));
 		// Lines go over the area first; the turns along its edge finish it.
-		let here: Point | undefined = lines && alongLines(moves, lines, cleared.room, { above, z, settings });
+		let here: Point | undefined =
+			lines && alongLines(moves, lines, edges, cleared.room, { above, z, settings });
 		const left = new Set(lines ? cleared.turns.filter((turn) => turn.level === 0) : cleared.turns);
 		while (left.size) {
 			const next = nextTurn(left, here, cleared);
@@ -187,6 +189,8 @@ function parallels(edges: readonly Float64Array[], step: number, angle: number):
 function alongLines(
 	moves: MovesBuilder,
 	lines: readonly Float64Array[],
+	/** The turns along the edge of the area. */
+	edges: readonly Running[],
 	room: Room,
 	{ above, z, settings }: { readonly above: number; readonly z: number; readonly settings: WholeSettings }
 ): Point | undefined {
@@ -198,8 +202,12 @@ function alongLines(
 		left.delete(line);
 		const begin = { x: line[from], y: line[from + 1] };
 		const end = { x: line[2 - from], y: line[3 - from] };
+		const byEdge = here && !isLinked ? alongEdge(edges, here, begin, 12 * room.reach) : undefined;
 		if (isLinked) moves.straight(begin.x, begin.y, z, feed);
-		else {
+		else if (byEdge) {
+			follow(moves, byEdge, z, z, feed);
+			moves.straight(begin.x, begin.y, z, feed);
+		} else {
 			if (moves.z < safe) moves.rapid(moves.x, moves.y, safe);
 			moves.rapid(begin.x, begin.y, safe);
 			moves.rapid(begin.x, begin.y, Math.min(safe, 1));
@@ -210,6 +218,26 @@ function alongLines(
 		here = end;
 	}
 	return here;
+}
+
+/** mm: both ends lie so near to the turn along the edge. */
+const ON_EDGE = 0.05;
+
+/** The way along the edge from one place on it to another, where it is no longer than `most` mm. */
+function alongEdge(edges: readonly Running[], from: Point, to: Point, most: number): Path | undefined {
+	for (const edge of edges) {
+		const [a, b] = [
+			nearestOnPath(edge.path, from.x, from.y, ON_EDGE),
+			nearestOnPath(edge.path, to.x, to.y, ON_EDGE)
+		];
+		if (!a || !b) continue;
+		const [s, t] = [edge.lengthTo(a.segment + a.t), edge.lengthTo(b.segment + b.t)];
+		const forward = (((t - s) % edge.length) + edge.length) % edge.length;
+		const back = edge.length - forward;
+		if (Math.min(forward, back) > most) return undefined;
+		return forward <= back ? edge.part(s, s + forward) : reversePath(edge.part(t, t + back));
+	}
+	return undefined;
 }
 
 /** The end to go on with: the nearest that it may reach without lifting, else the nearest. */
