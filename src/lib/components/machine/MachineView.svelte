@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { MachineBench } from '$lib/stores/machining/machine-bench.svelte';
+	import { SAMPLE } from '$lib/core/geometry/deviation';
 	import { drawnMoves } from '$lib/core/toolpath/drawn';
 	import { strokePaths } from '$lib/render/lines';
 	import { theme } from '$lib/stores/theme.svelte';
@@ -25,6 +26,10 @@
 	const share = $derived(standing && machine.isOurs ? standing.done / machine.messages.length : 0);
 	const HURRIES = [1, 5, 20, 100, 0];
 	const mm = (v: number) => v.toFixed(2);
+	/** mm: less is not drawn; how much larger it is drawn, and px up to which. */
+	const LEAST_SEEN = 0.01;
+	const GAIN = 20;
+	const MOST_STROKE = 30;
 
 	let canvas = $state<HTMLCanvasElement>();
 	const job = $derived(drawnMoves(machine.told0));
@@ -51,6 +56,21 @@
 		c.strokeStyle = palette.ink;
 		c.lineWidth = 2.2 / px;
 		for (const line of gone?.cuts ?? []) for (const piece of strokePaths(line)) c.stroke(piece);
+		// What lies off, many times as large as it is: whole strokes where material was left, dotted to the other side where too much went.
+		c.lineWidth = 1 / px;
+		for (const { samples } of machine.compared?.deviations ?? [])
+			for (let i = 0; i < samples.length; i += SAMPLE) {
+				const off = samples[i + 4];
+				if (Math.abs(off) < LEAST_SEEN) continue;
+				const long = (off > 0 ? 1 : -1) * Math.min(MOST_STROKE / px, Math.abs(off) * GAIN);
+				c.setLineDash(off > 0 ? [] : [1.5 / px, 1.5 / px]);
+				c.strokeStyle = off > 0 ? palette.rust : palette.madder;
+				c.beginPath();
+				c.moveTo(samples[i], samples[i + 1]);
+				c.lineTo(samples[i] + samples[i + 2] * long, samples[i + 1] + samples[i + 3] * long);
+				c.stroke();
+			}
+		c.setLineDash([]);
 		if (standing && standing.state !== 'dark') {
 			const r = 7 / px;
 			c.strokeStyle = palette.madder;
@@ -84,7 +104,7 @@
 		</div>
 		{#if machine.told}<p role="status" data-testid="machine-told">{machine.told}</p>{/if}
 		{#if machine.compared}
-			{@const { apart, told, cut, judged } = machine.compared}
+			{@const { apart, told, cut, judged, rest, gouged } = machine.compared}
 			<p data-testid="machine-compared">
 				Cut and job lie at most <b data-fact="apart">{apart.toFixed(4)}</b> mm apart; {(cut / 1000).toFixed(
 					3

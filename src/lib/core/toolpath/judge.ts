@@ -2,6 +2,7 @@
  * What a toolpath does to the lines that it was made for: the tool is followed, wherever the moves came from, and held against the lines
  * as they are drawn.
  */
+import { beside, SAMPLE, type Deviation } from '../geometry/deviation';
 import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
 import { windingNumber } from '../geometry/measure';
 import type { Path } from '../geometry/path';
@@ -111,6 +112,43 @@ export interface CutCompared {
 	readonly cut: number;
 	/** Against the drawing, where one job alone was cut. */
 	readonly judged: Judged | undefined;
+	/** All along the drawn lines: how far the edge of the cut lies beside them, positive where material was left. */
+	readonly deviations: readonly Deviation[];
+	/** mm2 of material that was left beside the lines, and that was taken from what is kept. */
+	readonly rest: number;
+	readonly gouged: number;
+}
+
+/** mm between places on the drawn lines. */
+const BESIDE = 0.5;
+
+/**
+ * How far the edge of a cut lies beside drawn lines, all along them: the distance to the tool's middle less its reach. Positive where
+ * the tool did not come to the line, negative where it went over it.
+ */
+export function cutBeside(path: Toolpath, lines: readonly Path[], reach: number): Deviation[] {
+	const cuts = drawnMoves(path).cuts.map((line) => ({
+		points: flattenPath(line, 2e-4),
+		closed: line.closed
+	}));
+	const tree = new EdgeTree(cuts);
+	return lines.map((line) => beside(line, BESIDE, (x, y) => tree.distance(x, y) - reach));
+}
+
+/** The areas between drawn lines and the edge of the cut, mm2. */
+export function areasBeside(deviations: readonly Deviation[]): {
+	readonly rest: number;
+	readonly gouged: number;
+} {
+	let [rest, gouged] = [0, 0];
+	for (const { samples } of deviations)
+		for (let i = 0; i + SAMPLE < samples.length; i += SAMPLE) {
+			const long = Math.hypot(samples[i + SAMPLE] - samples[i], samples[i + SAMPLE + 1] - samples[i + 1]);
+			const off = (samples[i + 4] + samples[i + SAMPLE + 4]) / 2;
+			if (off > 0) rest += off * long;
+			else gouged -= off * long;
+		}
+	return { rest, gouged };
 }
 
 export function* cutComparedSteps(
@@ -127,5 +165,14 @@ export function* cutComparedSteps(
 		drawn && side && side !== 'drill'
 			? judge(trail, drawn.lines, { side, reach: drawn.reach, hasHeights })
 			: undefined;
-	return { apart, told: lengthsOf(planned).cut, cut: lengthsOf(trail).cut, judged };
+	yield 0.9;
+	const deviations = drawn ? cutBeside(trail, drawn.lines, drawn.reach) : [];
+	return {
+		apart,
+		told: lengthsOf(planned).cut,
+		cut: lengthsOf(trail).cut,
+		judged,
+		deviations,
+		...areasBeside(deviations)
+	};
 }

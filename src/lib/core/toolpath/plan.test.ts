@@ -6,7 +6,7 @@ import { circlePath, polygonPath, reversePath, type Path } from '../geometry/pat
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { pathArea } from '../geometry/measure';
 import { finish } from '../progress';
-import { judge } from './judge';
+import { areasBeside, cutBeside, judge } from './judge';
 import { FEED, moveAt, moveLength, moveStart, RAPID, type Toolpath } from './moves';
 import { planSteps, type Plan } from './plan';
 import type { CutSettings } from './settings';
@@ -252,6 +252,26 @@ describe('going down, holding, coming and going', () => {
 		expect(
 			gougeOf(plan, [plate, circlePath(60, 45, 6), circlePath(40, 40, 4)], 0.1, 'outside', false).gouge
 		).toBeLessThan(0.006);
+	});
+});
+
+describe('the cut against the drawing', () => {
+	test('areas beside the lines: the corners that a round tool leaves, nothing that it took', () => {
+		const lines = [rect(10, 10, 40, 30)];
+		const plan = planned(lines, { ...ROUTED, side: 'inside' });
+		const { rest, gouged } = areasBeside(cutBeside(plan.moves, lines, 1.5));
+		// Four corners, each by its two sides: between a side and the circle of the tool, twice r2 (1 - pi / 4) in all where seen
+		// along the normals; on a line of 140 mm nothing else but thousandths.
+		expect(rest).toBeGreaterThan(2 * (1 - Math.PI / 4) * 1.5 ** 2);
+		expect(rest).toBeLessThan(6 * (1 - Math.PI / 4) * 1.5 ** 2);
+		expect(gouged).toBeLessThan(0.2);
+		const deep = planned(lines, { ...ROUTED, side: 'inside', tool: { kind: 'cutter', diameter: 3.2 } });
+		// A tool that is wider than it was reckoned with takes 0.1 mm all round.
+		const worn = areasBeside(cutBeside(plan.moves, lines, 1.6));
+		// 140 mm less what lies in the corners.
+		expect(worn.gouged).toBeGreaterThan(0.1 * (140 - 12 * 1.5));
+		expect(worn.gouged).toBeLessThan(0.1 * 140);
+		expect(areasBeside(cutBeside(deep.moves, lines, 1.6)).gouged).toBeLessThan(0.2);
 	});
 });
 
