@@ -40,6 +40,40 @@ test('a cut piece that was scanned is laid on its drawing and tells the true ker
 	expect(troubles).toEqual([]);
 });
 
+test('a test piece is laid beside the drawing, and its measured fits tell kerf, play and squareness', async ({
+	page
+}) => {
+	await openDemo(page, 'Cross bar, cut and scanned');
+	const find = async (words: string) => {
+		await page.keyboard.press('/');
+		await page.locator('[data-field=find]').fill(words);
+		await page.keyboard.press('Enter');
+	};
+	await find('test piece');
+	await expect(page.locator('[data-station=trace]')).toContainText('27 outlines');
+	await find('measured fits');
+	const type = async (label: string, value: string) => {
+		await page.locator('.tray').getByLabel(label, { exact: true }).fill(value);
+		await page.keyboard.press('Enter');
+	};
+	await type('bar 10', '9.93 mm');
+	await type('bar 20', '19.93 mm');
+	await expect(page.locator('[data-fact=kerf]')).toHaveText('0.22');
+	await page.locator('[data-pick=slit]').selectOption('3');
+	await expect(page.locator('[data-fact=play]')).toHaveText('0.07');
+	await type('diagonal ↗', '56.8');
+	await type('diagonal ↖', '56.4');
+	// asin((56.8^2 - 56.4^2) / (56.8^2 + 56.4^2)), by hand.
+	await expect(page.locator('[data-fact=off-square]')).toHaveText('0.4');
+	await page.locator('[data-act=take-kerf]').click();
+	await expect(
+		page.getByTestId('notice').filter({ hasText: 'The kerf is 0.22 mm now, for 1 tool' })
+	).toBeVisible();
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('Control+z');
+	await expect(page.locator('[data-station=trace]')).toContainText('4 outlines');
+});
+
 test('the narrowest neck and gap stand on the tag, and a press goes there', async ({ page }) => {
 	await openDemo(page, 'Control bars and a mask');
 	await fitAll(page);

@@ -21,12 +21,9 @@
 	import { backToSurface } from '../parts/focus';
 	import EmptyBench from './EmptyBench.svelte';
 	import HintLine from './HintLine.svelte';
-	import Magnifier from './Magnifier.svelte';
 	import OpeningSlip from './OpeningSlip.svelte';
 	import PointerFields from './PointerFields.svelte';
-	import Rack from './Rack.svelte';
 	import SplitLine from './SplitLine.svelte';
-	import StepsSlip from './StepsSlip.svelte';
 	import Surface from './Surface.svelte';
 	import Tag from '../tags/Tag.svelte';
 	import Thread from './Thread.svelte';
@@ -36,6 +33,9 @@
 	/** What is not seen at first is loaded once the bench stands. */
 	const finder = import('./Finder.svelte');
 	const nearMenu = import('./NearMenu.svelte');
+	const rack = import('./Rack.svelte');
+	const stepsSlip = import('./StepsSlip.svelte');
+	const magnifier = import('./Magnifier.svelte');
 	const SHEETS: Record<Sheet, () => Promise<{ default: Component<{ bench: Bench }> }>> = {
 		keys: () => import('./KeysSheet.svelte'),
 		screen: () => import('./Calibrate.svelte'),
@@ -322,7 +322,7 @@
 			>{bench.storageFull ? `${bench.saving} not saved: no room` : bench.saving ? 'saving …' : 'saved'}</span
 		>
 	</header>
-	{#if bench.stepsOpen}<StepsSlip {bench} />{/if}
+	{#if bench.stepsOpen}{#await stepsSlip then { default: StepsSlip }}<StepsSlip {bench} />{/await}{/if}
 
 	<div class="corner">
 		<button
@@ -355,12 +355,12 @@
 		>
 	</div>
 
-	{#if bench.rackOpen}<Rack {bench} />{/if}
+	{#if bench.rackOpen}{#await rack then { default: Rack }}<Rack {bench} />{/await}{/if}
 	<Tag {bench} />
 	<PointerFields {bench} bind:this={pointerFields} />
 	{#await nearMenu then { default: NearMenu }}<NearMenu {bench} />{/await}
 
-	{#if bench.pictures.sizing}<Magnifier {bench} />{/if}
+	{#if bench.pictures.sizing}{#await magnifier then { default: Magnifier }}<Magnifier {bench} />{/await}{/if}
 	{#if bench.operation?.seenPicture}<SplitLine {bench} />{/if}
 	<OpeningSlip {bench} />
 	<EmptyBench {bench} />

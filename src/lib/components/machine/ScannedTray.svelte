@@ -3,6 +3,7 @@
 	import { formatNumber } from '$lib/core/units';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { ScannedOperation } from '$lib/stores/machining/scanned-operation.svelte';
+	import { takeKerf } from '$lib/stores/machining/kerf';
 	import NumberField from '../parts/NumberField.svelte';
 	import OperationStrip from '../trays/OperationStrip.svelte';
 
@@ -44,7 +45,9 @@
 				class="word strong"
 				data-act="take-kerf"
 				aria-description="Tools and jobs that were reckoned with the old kerf get this one."
-				onclick={() => void operation.takeKerf()}>Take it over</button
+				onclick={() =>
+					operation.kerf !== undefined && void takeKerf(bench, operation.reckoned, operation.kerf)}
+				>Take it over</button
 			>
 		{/if}
 	</div>

@@ -23,8 +23,9 @@ const TRAYS = {
 	part: () => import('./PartTray.svelte'),
 	'corner-between': () => import('./CornerBetweenTray.svelte'),
 	machine: () => import('../machine/MachineTray.svelte'),
-	scanned: () => import('../machine/ScannedTray.svelte')
-} satisfies Record<OperationKind | 'machine' | 'scanned', unknown>;
+	scanned: () => import('../machine/ScannedTray.svelte'),
+	fits: () => import('../machine/FitsTray.svelte')
+} satisfies Record<OperationKind | 'machine' | 'scanned' | 'fits', unknown>;
 
 const loaded = new Map<string, Promise<Tray>>();
 

@@ -70,6 +70,22 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		run: (b) => void import('../machining/scanned-operation.svelte').then(({ openScanned }) => openScanned(b))
 	},
 	{
+		id: 'test-piece',
+		word: 'Test piece',
+		line: 'Bars, slits, holes and a square of known sizes beside what is drawn: cut it, and measure.',
+		also: 'test cut, kerf test, comb, fit test, calibration piece, tolerance test',
+		why: () => undefined,
+		run: (b) => void import('../machining/fits-operation.svelte').then(({ addTestPiece }) => addTestPiece(b))
+	},
+	{
+		id: 'fits',
+		word: 'Measured fits',
+		line: 'What the caliper says of a cut test piece: kerf, play and squareness follow.',
+		also: 'kerf from bars, measure the kerf, fits, play, clearance, square, caliper',
+		why: () => undefined,
+		run: (b) => void import('../machining/fits-operation.svelte').then(({ openFits }) => openFits(b))
+	},
+	{
 		id: 'workshop',
 		word: 'Workshop',
 		line: 'Machines, tools and materials: yours to change, and to take elsewhere as a file.',

@@ -11,7 +11,6 @@ import { reachOf } from '../../core/toolpath/settings';
 import { laid, trueKerf, type LaidOn } from '../../core/toolpath/scanned';
 import type { Bench } from '../bench.svelte';
 import { Operation, idsOf } from '../operations/operation.svelte';
-import { workshop } from './workshop.svelte';
 
 /** mm between places at which the deviation is told. */
 const STEP = 1;
@@ -72,35 +71,6 @@ export class ScannedOperation extends Operation {
 
 	override get hint(): string {
 		return 'The scan lies on its drawing where it fits best; thick lines show where it is off. Enter leaves it there, Esc puts it back.';
-	}
-
-	/** The found kerf goes into the workshop's tools and into the jobs that were reckoned with the old one. */
-	async takeKerf(): Promise<void> {
-		const { kerf, bench, reckoned } = this;
-		if (kerf === undefined) return;
-		const rounded = Math.round(kerf * 1000) / 1000;
-		const isIt = (tool: { readonly kind: string; readonly kerf?: number }) =>
-			tool.kind === 'beam' && Math.abs((tool.kerf ?? 0) - reckoned) < 5e-4;
-		await workshop.load();
-		let count = 0;
-		for (const tool of workshop.has.tools)
-			if (tool.tool.kind === 'beam' && isIt(tool.tool)) {
-				count++;
-				await workshop.put('tools', { ...tool, tool: { ...tool.tool, kerf: rounded } });
-			}
-		const jobs = jobsOf(bench.drawing).filter((job) => isIt(job.tool.tool));
-		if (jobs.length)
-			bench.commit(`Kerf of ${rounded} mm`, {
-				put: jobs.map((job) => ({
-					...job,
-					tool: { ...job.tool, tool: { kind: 'beam' as const, kerf: rounded } }
-				}))
-			});
-		bench.tell(
-			count + jobs.length
-				? `The kerf is ${rounded} mm now, for ${count} ${count === 1 ? 'tool' : 'tools'} and ${jobs.length} ${jobs.length === 1 ? 'job' : 'jobs'}.`
-				: `No beam is reckoned with ${reckoned} mm. Type ${rounded} mm at the tool in the workshop.`
-		);
 	}
 
 	edit(drawing: Drawing): Edit {
