@@ -132,6 +132,7 @@ function job(rnd) {
 			step: pick([0.3, 0.4, 0.45]),
 			pattern: pick(['turns', 'turns', 'lines']),
 			angle: Math.round(180 * rnd()),
+			rest: maybe(0.2, () => pick([4, 8])),
 			order: pick(['short', 'short', 'small'])
 		}
 	};

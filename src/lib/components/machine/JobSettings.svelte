@@ -98,6 +98,17 @@
 			/>
 		{/if}
 	{/if}
+	{#if job.side === 'clear'}
+		<NumberField
+			label="after a tool of"
+			says="The diameter of a larger tool that went before: only what it left is cleared. 0 clears everything."
+			unit={bench.unit}
+			value={how.rest ?? 0}
+			least={0}
+			most={500}
+			onset={(rest) => operation.setHow(job, { rest: rest || undefined })}
+		/>
+	{/if}
 	{#if isCutter && job.side !== 'on' && job.side !== 'drill'}
 		<Toggle
 			on="Climb"

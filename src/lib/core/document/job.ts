@@ -123,6 +123,8 @@ export interface JobHow {
 	readonly pattern?: 'turns' | 'lines';
 	/** Degrees. */
 	readonly angle?: number;
+	/** mm: the diameter of a larger tool that went before. */
+	readonly rest?: number;
 	readonly order?: CutOrder;
 	/** Ids of outlines in an order fixed by hand. */
 	readonly fixed?: readonly string[];

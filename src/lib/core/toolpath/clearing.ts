@@ -8,7 +8,7 @@
 import { arcsAlong } from '../fit/arcs';
 import { done, failed, type Result } from '../errors';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
-import { pathArea } from '../geometry/measure';
+import { pathArea, windingNumber } from '../geometry/measure';
 import { nearestOnPath } from '../geometry/pick';
 import { reversePath, type Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
@@ -52,8 +52,9 @@ export function* clearSteps(
 	if (radius === 0) return failed('bad-tool', 'An area is cleared by a turning cutter.');
 	const paths = lines.map((line) => line.path);
 	const step = 2 * radius * Math.min(MOST_STEP * 0.999, settings.step);
-	const turns: Turn[] = [];
-	for (let level = 0; settings.pattern === 'turns' || level === 0; level++) {
+	let turns: Turn[] = [];
+	const isByLines = settings.pattern === 'lines' && !(settings.rest > 2 * radius);
+	for (let level = 0; !isByLines || level === 0; level++) {
 		yield 1 - 1 / (1 + 0.2 * level);
 		const share = level === 0 ? 0.4 : 1;
 		const offset = yield* quietly(
@@ -83,17 +84,82 @@ export function* clearSteps(
 			turns.push({ level, path, running: new Running(path) });
 		}
 	}
+	if (settings.rest > 2 * radius) {
+		const left = yield* restOf(turns, paths, settings.rest / 2, radius, tolerance);
+		if (left.length === 0)
+			return failed(
+				'nothing-left',
+				`A tool of ${settings.rest} mm leaves nothing in "${lines[0].name}" that this one could clear.`
+			);
+		turns = left;
+	}
 	const edges = turns.map(({ path }) => flattenPath(path, tolerance / 4));
 	return done({
 		turns,
 		step,
-		...(settings.pattern === 'lines' ? { lines: parallels(edges, step, settings.angle) } : {}),
+		...(isByLines ? { lines: parallels(edges, step, settings.angle) } : {}),
 		room: { tree: edgeOf(paths, tolerance), reach: radius - tolerance, isOn: () => true }
 	});
 }
 
 const edgeOf = (paths: readonly Path[], tolerance: number) =>
 	new EdgeTree(paths.map((path) => ({ points: flattenPath(path, tolerance / 4), closed: true })));
+
+/**
+ * What a larger tool left: the stretches of turns on which the smaller one reaches beyond what the larger one could take. The larger
+ * one takes all that lies within its radius of where its middle may go.
+ */
+function* restOf(
+	turns: readonly Turn[],
+	paths: readonly Path[],
+	larger: number,
+	radius: number,
+	tolerance: number
+): Generator<number, Turn[]> {
+	const middle = yield* quietly(
+		offsetPiecesSteps(paths, { distance: -larger, join: 'round', tolerance, verify: false })
+	);
+	// Where it did not fit at all, everything is left.
+	if (!middle.ok) return [...turns];
+	const taken = yield* quietly(
+		offsetPiecesSteps(middle.value.paths, { distance: larger, join: 'round', tolerance, verify: false })
+	);
+	if (!taken.ok) return [...turns];
+	const flat = taken.value.paths.map((path) => flattenPath(path, tolerance / 4));
+	const tree = new EdgeTree(flat.map((points) => ({ points, closed: true })));
+	const isTaken = (x: number, y: number) => {
+		const inside = flat.reduce((sum, points) => sum + Math.abs(windingNumber(points, x, y)), 0) % 2 === 1;
+		// The edge of both tools lies on the wall alike, to within their tolerances.
+		return inside && tree.distance(x, y) >= radius - 4 * tolerance;
+	};
+	const out: Turn[] = [];
+	for (const turn of turns) {
+		const { running } = turn;
+		const count = Math.max(12, Math.ceil(running.length / (radius / 4)));
+		const step = running.length / count;
+		const left = Array.from({ length: count }, (_, k) => {
+			const { x, y } = running.at(k * step);
+			return !isTaken(x, y);
+		});
+		if (left.every(Boolean)) {
+			out.push(turn);
+			continue;
+		}
+		const first = left.indexOf(false);
+		let from: number | undefined;
+		for (let i = 1; i <= count; i++) {
+			const k = first + i;
+			if (left[k % count]) from ??= k - 1;
+			else if (from !== undefined) {
+				// A step more at either end, where what is left runs out.
+				const path = running.part(from * step, k * step);
+				out.push({ level: turn.level, path, running: new Running(path) });
+				from = undefined;
+			}
+		}
+	}
+	return out;
+}
 
 /** Work whose own progress is not told. */
 function* quietly<T>(work: Generator<number, T>): Generator<number, T> {
@@ -135,7 +201,7 @@ export function clearArea(moves: MovesBuilder, cleared: Cleared, settings: Whole
 				if (moves.z < safe) moves.rapid(moves.x, moves.y, safe);
 				moves.rapid(begin.x, begin.y, safe);
 				moves.rapid(begin.x, begin.y, Math.min(safe, 1));
-				if (ramp === undefined || ramp >= 90) moves.height(z, plunge);
+				if (ramp === undefined || ramp >= 90 || !running.path.closed) moves.height(z, plunge);
 				else {
 					moves.height(above, plunge);
 					const slope = Math.tan((ramp * Math.PI) / 180);
@@ -146,7 +212,7 @@ export function clearArea(moves: MovesBuilder, cleared: Cleared, settings: Whole
 				}
 			}
 			follow(moves, running.part(at, at + running.length), z, z, feed);
-			here = running.at(at);
+			here = running.at(running.path.closed ? at : running.length);
 		}
 		above = z;
 	}
@@ -298,6 +364,21 @@ function downAlong(
 /** In steps: so far it goes straight through what is not cleared yet, rather than lift. */
 const FAR_LINK = 8;
 
+/** Where a turn may be begun nearest to a place: a closed one anywhere, a part of one at its start. */
+function nearestBegin(
+	{ path, running }: Turn,
+	here: Point,
+	reach: number
+): { readonly at: number; readonly d: number } | undefined {
+	if (path.closed) {
+		const near = nearestOnPath(path, here.x, here.y, reach);
+		return near && { at: running.lengthTo(near.segment + near.t), d: near.distance };
+	}
+	const start = running.at(0);
+	const d = Math.hypot(start.x - here.x, start.y - here.y);
+	return d <= reach ? { at: 0, d } : undefined;
+}
+
 /** The deepest turn to which it may go straight within a reach, and where on it. */
 function linkWithin(
 	left: ReadonlySet<Turn>,
@@ -308,11 +389,9 @@ function linkWithin(
 	let best: { turn: Turn; at: number; d: number } | undefined;
 	for (const turn of left) {
 		if (best && turn.level < best.turn.level) continue;
-		const near = nearestOnPath(turn.path, here.x, here.y, reach);
-		if (!near) continue;
-		if (best && best.turn.level === turn.level && best.d <= near.distance) continue;
-		const at = turn.running.lengthTo(near.segment + near.t);
-		if (isFreeBetween(here, turn.running.at(at), cleared.room)) best = { turn, at, d: near.distance };
+		const near = nearestBegin(turn, here, reach);
+		if (!near || (best && best.turn.level === turn.level && best.d <= near.d)) continue;
+		if (isFreeBetween(here, turn.running.at(near.at), cleared.room)) best = { turn, ...near };
 	}
 	return best;
 }
@@ -339,5 +418,5 @@ function nextTurn(
 			deepest = { turn, d };
 	}
 	const { turn } = deepest!;
-	return { turn, at: here ? turn.running.nearest(here.x, here.y) : 0, isLinked: false };
+	return { turn, at: here && turn.path.closed ? turn.running.nearest(here.x, here.y) : 0, isLinked: false };
 }

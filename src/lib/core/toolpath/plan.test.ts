@@ -7,6 +7,7 @@ import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { pathArea } from '../geometry/measure';
 import { finish } from '../progress';
 import { areasBeside, cutBeside, judge } from './judge';
+import { drawnMoves } from './drawn';
 import { FEED, moveAt, moveLength, moveStart, RAPID, type Toolpath } from './moves';
 import { planSteps, type Plan } from './plan';
 import type { CutSettings } from './settings';
@@ -321,6 +322,33 @@ describe('clearing', () => {
 			(kind, i) => kind === RAPID && plan.moves.to[3 * i + 2] === 1
 		).length;
 		expect(downs).toBeLessThanOrEqual(most);
+	});
+});
+
+describe('rest', () => {
+	test('a smaller tool clears what a larger one left, and little more', () => {
+		const area = polygonPath([0, 0, 60, 0, 60, 40, 32, 40, 32, 20, 28, 20, 28, 40, 0, 40]);
+		const clear = (diameter: number, rest?: number) =>
+			planned([area], { ...ROUTED, tool: { kind: 'cutter', diameter }, side: 'clear', depth: 2, rest });
+		const [large, small, whole] = [clear(8), clear(2, 8), clear(2)];
+		expect(small.cut).toBeLessThan(0.5 * whole.cut);
+		expect(gougeOf(small, [area], 1, 'inside').gouge).toBeLessThan(0.006);
+		// Both together leave no more than the small one alone.
+		const cover = (plan: Plan) => {
+			const { cuts } = drawnMoves(plan.moves);
+			return new EdgeTree(cuts.map((c) => ({ points: flattenPath(c, 1e-3), closed: c.closed })));
+		};
+		const [byLarge, bySmall, byWhole] = [large, small, whole].map(cover);
+		let worst = 0;
+		for (let x = 0.3; x < 60; x += 0.6)
+			for (let y = 0.3; y < 40; y += 0.6) {
+				if (byWhole.distance(x, y) > 1) continue;
+				worst = Math.max(worst, Math.min(byLarge.distance(x, y) - 4, bySmall.distance(x, y) - 1));
+			}
+		expect(worst).toBeLessThan(0.03);
+		expect(refusal([circlePath(0, 0, 20)], { ...ROUTED, side: 'clear', depth: 2, rest: 6 })?.code).toBe(
+			'nothing-left'
+		);
 	});
 });
 

@@ -43,6 +43,8 @@ export interface CutSettings {
 	/** How an area is cleared: by turns inside each other, or by parallel lines at an angle, degrees. */
 	readonly pattern?: 'turns' | 'lines';
 	readonly angle?: number;
+	/** mm: the diameter of a larger tool that went before: only what it left is cleared. */
+	readonly rest?: number;
 	/** mm, the largest distance of the cut from the drawn line. */
 	readonly tolerance?: number;
 	readonly order?: CutOrder;
@@ -101,6 +103,7 @@ export function wholeSettings(given: CutSettings): Result<WholeSettings> {
 		return failed('bad-setting', `The height for travelling must be from 1 to 500 mm, not ${safe}.`);
 	for (const [word, value, most] of [
 		['lead', given.lead ?? 0, 1000],
+		['larger tool', given.rest ?? 0, 1000],
 		['overcut', given.overcut ?? 0, 1000],
 		['power', given.power ?? 0, 1e6],
 		['speed', given.speed ?? 0, 1e6]
@@ -155,6 +158,7 @@ export function wholeSettings(given: CutSettings): Result<WholeSettings> {
 		step,
 		pattern: given.pattern ?? 'turns',
 		angle: given.angle ?? 0,
+		rest: given.rest ?? 0,
 		tolerance,
 		order: given.order ?? 'short',
 		rapid,
