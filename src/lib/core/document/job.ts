@@ -105,25 +105,33 @@ export interface JobTabs {
 
 /** How a job is done; what is left out is chosen by the tool and the material. */
 export interface JobHow {
+	/** mm/min along, and straight down. */
 	readonly feed: number;
 	readonly plunge?: number;
+	/** mm: how deep in all, and at most in one pass. Of what has no depth only how often it goes round. */
 	readonly depth?: number;
 	readonly pass?: number;
 	readonly passes?: number;
+	/** mm over the material at which it travels. */
 	readonly safe?: number;
+	/** Turns a minute of the spindle; power or pressure of what has none. */
 	readonly speed: number;
 	readonly way?: CutWay;
+	/** Degrees below the level at which it goes down along the path; left out: straight down. */
 	readonly ramp?: number;
+	/** mm: radius of the arcs, or length of the straights, on which it comes and goes. */
 	readonly lead?: number;
 	readonly leadKind?: 'arc' | 'line';
 	readonly tabs?: JobTabs;
+	/** mm beyond the start. */
 	readonly overcut?: number;
 	readonly relief?: Relief;
+	/** Share of the diameter between neighbouring turns or lines of clearing. */
 	readonly step?: number;
+	/** How an area is cleared: by turns inside each other, or by parallel lines at an angle, degrees. */
 	readonly pattern?: 'turns' | 'lines';
-	/** Degrees. */
 	readonly angle?: number;
-	/** mm: the diameter of a larger tool that went before. */
+	/** mm: the diameter of a larger tool that went before: only what it left is cleared. */
 	readonly rest?: number;
 	readonly order?: CutOrder;
 	/** Ids of outlines in an order fixed by hand. */

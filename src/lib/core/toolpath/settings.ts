@@ -1,53 +1,22 @@
 /** What is said about a cut: the tool, what it does, and how. Everything in mm, degrees, mm/min. */
-import type { CutOrder, CutSide, CutTool, CutWay, Relief } from '../document/job';
+import type { CutSide, CutTool, JobHow, JobTabs } from '../document/job';
 import { failed, type Result, done } from '../errors';
 
-export interface Tabs {
-	/** So many on each outer outline, or so far apart. */
-	readonly count?: number;
-	readonly spacing?: number;
-	/** mm of material that stay along the line, and how high from below. */
-	readonly width: number;
-	readonly height: number;
-	/** Set by hand, for each line: places near it. Lines without places get theirs by themselves. */
+/** Holding tabs, those set by hand by the index of their line. Lines without places get theirs by themselves. */
+export interface Tabs extends Omit<JobTabs, 'places'> {
 	readonly places?: Readonly<Record<number, readonly (readonly [number, number])[]>>;
 }
 
-export interface CutSettings {
+/** How lines are cut: what a job says, with lines by their index instead of outlines by their ids. */
+export interface CutSettings extends Partial<Omit<JobHow, 'tabs' | 'fixed' | 'starts'>> {
 	readonly tool: CutTool;
 	readonly side: CutSide;
-	/** mm/min along, and straight down. */
 	readonly feed: number;
-	readonly plunge?: number;
-	/** mm: how deep in all, and at most in one pass. Of a beam only how often it goes round. */
-	readonly depth?: number;
-	readonly pass?: number;
-	readonly passes?: number;
-	/** mm over the material at which it travels. */
-	readonly safe?: number;
-	/** Turns a minute of the spindle; power or pressure of what has none. */
-	readonly speed?: number;
+	/** Power or pressure of what has no spindle. */
 	readonly power?: number;
-	readonly way?: CutWay;
-	/** Degrees below the level at which it goes down along the path; left out: straight down. */
-	readonly ramp?: number;
-	/** mm: radius of the arcs on which it comes and goes. */
-	readonly lead?: number;
-	readonly leadKind?: 'arc' | 'line';
 	readonly tabs?: Tabs;
-	/** mm beyond the start. */
-	readonly overcut?: number;
-	readonly relief?: Relief;
-	/** Share of the diameter between neighbouring turns of clearing. */
-	readonly step?: number;
-	/** How an area is cleared: by turns inside each other, or by parallel lines at an angle, degrees. */
-	readonly pattern?: 'turns' | 'lines';
-	readonly angle?: number;
-	/** mm: the diameter of a larger tool that went before: only what it left is cleared. */
-	readonly rest?: number;
 	/** mm, the largest distance of the cut from the drawn line. */
 	readonly tolerance?: number;
-	readonly order?: CutOrder;
 	/** The lines in an order fixed by hand: they come first, so; what is not named follows in the order that is found. */
 	readonly fixed?: readonly number[];
 	/** Where a line is begun, set by hand: a place near it. */
