@@ -280,11 +280,17 @@ export class MachiningOperation extends Operation {
 	}
 
 	/** All moves in their order, and which tool makes each cut. */
-	get whole() {
+	readonly whole = $derived.by(() => {
 		const plans = this.planned.flatMap((p) => (p.plan ? [{ job: p.job, plan: p.plan }] : []));
 		const cuts = plans.flatMap(({ job, plan }) => plan.cuts.map((cut) => ({ job, cut })));
 		return { plans, cuts, moves: joinMoves(plans.map(({ plan }) => plan.moves)) };
-	}
+	});
+	/** What lies on the sheet, whatever runs over it. */
+	private readonly lying = $derived.by(() => ({
+		cuts: this.planned.flatMap((p) => p.shown),
+		travel: this.planned.flatMap((p) => p.travel),
+		uncut: this.planned.flatMap((p) => p.uncut)
+	}));
 	get seconds(): number {
 		return this.planned.reduce((sum, p) => sum + (p.plan?.seconds ?? 0), 0);
 	}
@@ -351,9 +357,8 @@ export class MachiningOperation extends Operation {
 			};
 		}
 		const cutting: Cutting = {
-			cuts: this.planned.flatMap((p) => p.shown),
-			travel: this.planned.flatMap((p) => p.travel),
-			uncut: watching ? [] : this.planned.flatMap((p) => p.uncut),
+			...this.lying,
+			...(watching ? { uncut: [] } : {}),
 			sheet: { x0: sheet.x, y0: sheet.y, x1: sheet.x + sheet.width, y1: sheet.y + sheet.height },
 			isProposed: !sheet.isLaid,
 			held: this.held,
