@@ -111,7 +111,9 @@
 				)} of
 				{(told / 1000).toFixed(3)} m were cut{#if judged}; into what is kept it goes at most <b
 						data-fact="gouge">{judged.gouge.toFixed(4)}</b
-					> mm{/if}.
+					>
+					mm ({gouged.toFixed(2)} mm²), and <b data-fact="rest">{rest.toFixed(2)}</b> mm² were left beside the
+					lines: strokes show where, {GAIN} times as large{/if}.
 			</p>
 		{/if}
 	</div>

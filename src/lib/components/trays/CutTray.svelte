@@ -72,8 +72,11 @@
 </div>
 
 <style>
+	/* What is said, and when, moves no tool from under the pointer. */
 	p {
 		margin: 0;
+		width: 0;
+		min-width: 100%;
 	}
 	.loose {
 		color: var(--weld);

@@ -24,7 +24,7 @@ export interface Judged {
 const STEP = 0.25;
 
 /** Whether the tool works in the material on a move: down below its top, or on where there are no heights. */
-export function isCutting(path: Toolpath, i: number, hasHeights: boolean): boolean {
+function isCutting(path: Toolpath, i: number, hasHeights: boolean): boolean {
 	if (path.kinds[i] !== FEED) return false;
 	if (!hasHeights) return path.on[i] === 1;
 	return Math.min(moveStart(path, i, from)[2], path.to[3 * i + 2]) < -1e-6;

@@ -90,8 +90,6 @@ export class MovesBuilder {
 	}
 }
 
-export const moveCount = (path: Toolpath): number => path.kinds.length;
-
 /** Where move `i` begins: its x, y, z written into `out`. */
 export function moveStart(path: Toolpath, i: number, out: number[]): number[] {
 	for (let k = 0; k < 3; k++) out[k] = i === 0 ? path.start[k] : path.to[3 * (i - 1) + k];

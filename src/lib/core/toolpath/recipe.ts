@@ -40,7 +40,7 @@ export function workSheet(drawing: Drawing): WorkSheet | undefined {
 }
 
 /** Which lines a job works on. */
-export const questionOf = (job: Job): OutputQuestion =>
+const questionOf = (job: Job): OutputQuestion =>
 	'outlines' in job.takes
 		? { picked: new Set(job.takes.outlines) }
 		: { purposes: job.takes.purposes as readonly Purpose[] };
@@ -117,7 +117,7 @@ export interface Setup {
 }
 
 /** mm that a turning cutter goes below the material, so that nothing stays at its lower face (common practice). */
-export const BELOW = 0.2;
+const BELOW = 0.2;
 const PURPOSE_WORDS: Partial<Record<Purpose, string>> = {
 	score: 'Score',
 	engrave: 'Engrave',

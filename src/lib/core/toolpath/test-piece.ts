@@ -13,7 +13,7 @@ export interface TestLine {
 export const BARS: readonly number[] = [2, 5, 10, 20];
 export const SQUARE = 40;
 const SLITS = 9;
-export const SLIT_STEP = 0.1;
+const SLIT_STEP = 0.1;
 const SIZES = [4, 6, 8, 10] as const;
 const PLATE = { width: 130, height: 56 };
 const GAP = 8;

@@ -1,5 +1,5 @@
 /** What a round tool leaves: the corners that it cannot reach. */
-import { EdgeTree, flattenPath } from '../geometry/edge-tree';
+import { flattenPath } from '../geometry/edge-tree';
 import { polygonArea, turnAt } from '../geometry/measure';
 import { STRIDE, type Path } from '../geometry/path';
 import { directionAt } from '../geometry/segment';
@@ -99,7 +99,3 @@ function shorter(running: Running, from: number, to: number, tolerance: number):
 	}
 	return back;
 }
-
-/** Whether a place keeps its distance from lines. */
-export const keepsOff = (tree: EdgeTree, x: number, y: number, distance: number): boolean =>
-	tree.distance(x, y) >= distance;
