@@ -15,7 +15,7 @@ import type { Point } from '../geometry/point';
 import { offsetPiecesSteps, widestInside } from '../plane/offset';
 import { nestPaths } from '../plane/pieces';
 import type { CutLine } from './compensate';
-import { follow, passHeights } from './going';
+import { comeOver, follow, liftUp, passHeights, rampFeed } from './going';
 import type { MovesBuilder } from './moves';
 import { isFreeBetween, type Room } from './room';
 import { Running } from './running';
@@ -198,16 +198,13 @@ export function clearArea(moves: MovesBuilder, cleared: Cleared, settings: Whole
 			const begin = running.at(at);
 			if (next.isLinked) moves.straight(begin.x, begin.y, z, feed);
 			else {
-				if (moves.z < safe) moves.rapid(moves.x, moves.y, safe);
-				moves.rapid(begin.x, begin.y, safe);
-				moves.rapid(begin.x, begin.y, Math.min(safe, 1));
+				comeOver(moves, begin, safe);
 				if (ramp === undefined || ramp >= 90 || !running.path.closed) moves.height(z, plunge);
 				else {
 					moves.height(above, plunge);
 					const slope = Math.tan((ramp * Math.PI) / 180);
 					const long = (above - z) / slope;
-					const slow = Math.min(feed, plunge / Math.sin((ramp * Math.PI) / 180));
-					follow(moves, running.part(at, at + long), above, z, slow);
+					follow(moves, running.part(at, at + long), above, z, rampFeed(settings));
 					at += long;
 				}
 			}
@@ -216,7 +213,7 @@ export function clearArea(moves: MovesBuilder, cleared: Cleared, settings: Whole
 		}
 		above = z;
 	}
-	if (moves.z < safe) moves.rapid(moves.x, moves.y, safe);
+	liftUp(moves, safe);
 }
 
 /** Lines at an angle, a step apart, within outlines (even-odd): x0 y0 x1 y1 each, line after line. */
@@ -274,11 +271,9 @@ function alongLines(
 			follow(moves, byEdge, z, z, feed);
 			moves.straight(begin.x, begin.y, z, feed);
 		} else {
-			if (moves.z < safe) moves.rapid(moves.x, moves.y, safe);
-			moves.rapid(begin.x, begin.y, safe);
-			moves.rapid(begin.x, begin.y, Math.min(safe, 1));
+			comeOver(moves, begin, safe);
 			if (ramp === undefined || ramp >= 90) moves.height(z, plunge);
-			else downAlong(moves, begin, end, { above, z, ramp, feed, plunge });
+			else downAlong(moves, begin, end, { above, z, ramp, settings });
 		}
 		moves.straight(end.x, end.y, z, feed);
 		here = end;
@@ -341,14 +336,13 @@ function downAlong(
 		readonly above: number;
 		readonly z: number;
 		readonly ramp: number;
-		readonly feed: number;
-		readonly plunge: number;
+		readonly settings: WholeSettings;
 	}
 ): void {
-	const { above, z, ramp, feed, plunge } = how;
-	moves.height(above, plunge);
+	const { above, z, ramp, settings } = how;
+	moves.height(above, settings.plunge);
 	const rad = (ramp * Math.PI) / 180;
-	const slow = Math.min(feed, plunge / Math.sin(rad));
+	const slow = rampFeed(settings);
 	const length = Math.hypot(end.x - begin.x, end.y - begin.y);
 	const whole = (above - z) / Math.tan(rad);
 	const turns = Math.max(1, Math.ceil(whole / 2 / Math.max(length, 1e-6)));

@@ -27,6 +27,22 @@ export interface Prepared {
 const ABOVE = 1;
 const EPSILON = 1e-9;
 
+/** Up to where it travels, where it stands lower. */
+export function liftUp(moves: MovesBuilder, safe: number): void {
+	if (moves.z < safe) moves.rapid(moves.x, moves.y, safe);
+}
+
+/** Over to a place at the height of travelling, and down to just over the material. */
+export function comeOver(moves: MovesBuilder, { x, y }: Point, safe: number): void {
+	liftUp(moves, safe);
+	moves.rapid(x, y, safe);
+	moves.rapid(x, y, Math.min(safe, ABOVE));
+}
+
+/** The feed at which a ramp goes down no faster than a plunge. */
+export const rampFeed = ({ feed, plunge, ramp = 90 }: WholeSettings): number =>
+	Math.min(feed, plunge / Math.sin((ramp * Math.PI) / 180));
+
 /** The heights of the passes, each at most as deep as asked for, all alike. */
 export function passHeights({ tool, depth, passes }: WholeSettings): number[] {
 	if (tool.kind !== 'cutter') return Array.from({ length: passes }, () => 0);
@@ -162,20 +178,13 @@ class CutterRun {
 			if (k + 1 < heights.length && leadIn && out && prepared.mayLink && isBack)
 				moves.straight(leadIn.from.x, leadIn.from.y, moves.z, settings.feed);
 		}
-		this.up();
+		liftUp(moves, settings.safe);
 	}
 
 	private comeTo({ x, y }: Point): void {
 		const { moves, settings } = this;
 		if (moves.x === x && moves.y === y && moves.z <= 0) return;
-		this.up();
-		moves.rapid(x, y, settings.safe);
-		moves.rapid(x, y, Math.min(settings.safe, ABOVE));
-	}
-
-	private up(): void {
-		const { moves, settings } = this;
-		if (moves.z < settings.safe) moves.rapid(moves.x, moves.y, settings.safe);
+		comeOver(moves, { x, y }, settings.safe);
 	}
 
 	private down(z: number): void {
@@ -199,16 +208,10 @@ class CutterRun {
 		}
 	}
 
-	/** The feed at which a ramp goes down no faster than a plunge. */
-	private get rampFeed(): number {
-		const { feed, plunge, ramp = 90 } = this.settings;
-		return Math.min(feed, plunge / Math.sin((ramp * Math.PI) / 180));
-	}
-
 	/** Down along a closed way, round and round where it is short. @returns where it is down. */
 	private rampRound(at: number, z: number): number {
 		const long = (this.z - z) / Math.tan((this.settings.ramp! * Math.PI) / 180);
-		this.run(at, at + long, this.z, z, this.rampFeed);
+		this.run(at, at + long, this.z, z, rampFeed(this.settings));
 		return at + long;
 	}
 
@@ -220,12 +223,13 @@ class CutterRun {
 		const turns = Math.max(1, Math.ceil((this.z - z) / slope / 2 / there - EPSILON));
 		const forth = running.part(0, there);
 		const back = reversePath(forth);
+		const slow = rampFeed(this.settings);
 		for (let k = 0; k < turns; k++) {
 			const z0 = this.z + ((z - this.z) * k) / turns;
 			const z1 = this.z + ((z - this.z) * (k + 1)) / turns;
 			const middle = (z0 + z1) / 2;
-			follow(this.moves, forth, z0, middle, this.rampFeed);
-			follow(this.moves, back, middle, z1, this.rampFeed);
+			follow(this.moves, forth, z0, middle, slow);
+			follow(this.moves, back, middle, z1, slow);
 		}
 		return 0;
 	}

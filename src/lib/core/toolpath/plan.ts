@@ -8,7 +8,7 @@ import { groupPieces } from '../plane/pieces';
 import { part } from '../progress';
 import { clearArea, clearingStart, clearSteps, MOST_STEP, type Cleared } from './clearing';
 import { compensateSteps, nestLines, type CutLine, type Nested, type Way } from './compensate';
-import { goRound, passHeights, type Prepared } from './going';
+import { comeOver, goRound, passHeights, type Prepared } from './going';
 import { Knife } from './knife';
 import { leadIn, leadOut, type Lead } from './leads';
 import { lengthsOf, MovesBuilder, type Toolpath } from './moves';
@@ -174,10 +174,10 @@ function* ordered(
 ): Generator<number, { order: readonly number[]; start: readonly number[] }> {
 	const home = input.home ?? { x: 0, y: 0 };
 	const { fixed } = settings;
-	const chain = (list: readonly number[]) => {
+	const chain = (list: readonly number[], of = stops) => {
 		// Each waits for the one before it.
 		const after = new Map(list.map((i, k) => [i, k === 0 ? [] : [list[k - 1]]]));
-		return stops.map((stop, i) => ({ ...stop, after: after.get(i) ?? stop.after }));
+		return of.map((stop, i) => ({ ...stop, after: after.get(i) ?? stop.after }));
 	};
 	if (settings.order === 'small' && !fixed)
 		return yield* orderSteps(
@@ -194,11 +194,7 @@ function* ordered(
 		...stop,
 		after: named.has(i) || last === undefined ? [] : [...stop.after.filter((j) => !named.has(j)), last]
 	}));
-	const chained = new Map(byHand.map((i, k) => [i, k === 0 ? [] : [byHand[k - 1]]]));
-	return yield* orderSteps(
-		rest.map((stop, i) => ({ ...stop, after: chained.get(i) ?? stop.after })),
-		home
-	);
+	return yield* orderSteps(chain(byHand, rest), home);
 }
 
 class Planner {
@@ -292,9 +288,7 @@ class Planner {
 					return [];
 				}
 				moves.works = 1;
-				if (moves.z < safe) moves.rapid(moves.x, moves.y, safe);
-				moves.rapid(point.x, point.y, safe);
-				moves.rapid(point.x, point.y, Math.min(safe, 1));
+				comeOver(moves, point, safe);
 				// Out of the hole after each pass, so that the chips come out.
 				for (const z of passHeights(settings)) {
 					moves.height(z, plunge);

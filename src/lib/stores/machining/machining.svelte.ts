@@ -47,7 +47,7 @@ export interface Planned {
 }
 
 const KEY = 'setup';
-/** px: so near a tab or a start is under the pointer. */
+/** What of a cut is held: one of its tabs, or where it begins. */
 type Grip =
 	| { readonly kind: 'tab'; readonly job: Job; readonly line: string; readonly index: number }
 	| { readonly kind: 'start'; readonly job: Job; readonly line: string };
