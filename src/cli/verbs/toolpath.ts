@@ -20,6 +20,7 @@ export const toolpath: Verb = {
 		beam: 'text',
 		knife: 'text',
 		side: 'text',
+		vee: 'text',
 		depth: 'text',
 		pass: 'text',
 		plunge: 'text',
@@ -43,7 +44,8 @@ export const toolpath: Verb = {
 	help: [
 		'--tool MM | --beam MM | --knife MM   a cutter of that diameter, a beam with that kerf, a knife that trails by that much',
 		'--sheet WxH               the sheet; the frame’s lower left corner lies on its own (the frame)',
-		'--side outside|inside|on|clear   where the tool goes (outside)',
+		'--side outside|inside|on|clear|groove   where the tool goes (outside); groove with --vee: as deep as it is wide',
+		'--vee DEG                 the cutter is a V bit with that angle at its tip',
 		'--depth MM --pass MM --plunge MM/MIN --safe MM --speed RPM   for a cutter',
 		'--ramp DEG                goes down along the path',
 		'--feed MM/MIN --power S   how fast, and how strong a beam is',
@@ -123,7 +125,11 @@ function readTool(words: Words): CutTool {
 	const [tool, beam, knife] = [words.number('tool'), words.number('beam'), words.number('knife')];
 	if ([tool, beam, knife].filter((v) => v !== undefined).length !== 1)
 		throw new UsageError('One of --tool, --beam and --knife must be given.');
-	if (tool !== undefined) return { kind: 'cutter', diameter: tool };
+	const vee = words.number('vee');
+	if (vee !== undefined && !(tool !== undefined && vee > 0 && vee < 180))
+		throw new UsageError('--vee takes an angle between 0 and 180 degrees, and --tool its diameter.');
+	if (tool !== undefined)
+		return { kind: 'cutter', diameter: tool, ...(vee === undefined ? {} : { shape: 'vee', angle: vee }) };
 	if (beam !== undefined) return { kind: 'beam', kerf: beam };
 	return { kind: 'knife', offset: knife! };
 }
@@ -145,7 +151,7 @@ function readSettings(words: Words): CutSettings {
 		feed,
 		side: words.oneOf(
 			'side',
-			['outside', 'inside', 'on', 'clear'] as const,
+			['outside', 'inside', 'on', 'clear', 'groove'] as const,
 			tool.kind === 'knife' ? 'on' : 'outside'
 		),
 		depth: words.number('depth'),

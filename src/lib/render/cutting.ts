@@ -16,6 +16,8 @@ export interface ShownCut {
 	readonly tabs: readonly Point[];
 	/** Its place in the order, from 1. */
 	readonly place: number;
+	/** What is marked while it is being made: an area's own outline. */
+	readonly around?: Path;
 	/** Full width of what is taken away, mm. */
 	readonly width: number;
 }
@@ -98,7 +100,8 @@ export function drawCutting(c: Context, look: SurfaceLook, cutting: Cutting): vo
 	if (cutting.now !== undefined) {
 		c.strokeStyle = palette.madder;
 		c.lineWidth = 1.6 / k;
-		for (const line of cutting.cuts[cutting.now]?.lines ?? []) stroke(line);
+		const now = cutting.cuts[cutting.now];
+		for (const line of now?.around ? [now.around] : (now?.lines ?? [])) stroke(line);
 	}
 	flat();
 	drawUncut(c, look, cutting.uncut);

@@ -3,9 +3,14 @@ import { FAULT_WORDS, type Fault } from '../core/check/fault';
 import { bothCutFaults } from '../core/check/both-cut';
 import { checkedOf, tryMend } from '../core/check/mend-all';
 import { jobsOf, sheetsOf } from '../core/document/drawing';
-import type { Outline } from '../core/document/outline';
+import { placeOutlines, moveBy } from '../core/document/edits/transform';
+import { isFollower } from '../core/document/graph';
+import type { Tool } from '../core/document/job';
+import { lineOf, type Outline } from '../core/document/outline';
 import { toProblem, type Problem } from '../core/errors';
 import type { Path } from '../core/geometry/path';
+import { boxOf } from '../core/geometry/pick';
+import { nestPaths } from '../core/plane/pieces';
 import { behind } from '../workers/geometry.client';
 import type { ForReadiness } from './parts';
 import { newId } from './ids';
@@ -123,6 +128,8 @@ export class Readiness {
 			'take-spikes': 'Take the spikes out',
 			fair: 'Make it fair',
 			thin: 'Thin it out',
+			'onto-sheet': 'Move it onto the sheet',
+			'other-tool': 'Take a tool that fits',
 			none: undefined
 		}[fault.mend];
 	}
@@ -136,9 +143,68 @@ export class Readiness {
 			this.checkSoon(0);
 			return;
 		}
+		if (fault.mend === 'onto-sheet') {
+			this.moveOntoSheet(fault);
+			return;
+		}
+		if (fault.mend === 'other-tool') {
+			void this.takeOtherTool(fault);
+			return;
+		}
 		const tried = tryMend(this.bench.drawing, fault, this.checked, newId);
 		if (tried.ok) this.bench.commit(this.mendWord(fault) ?? 'Mend', tried.edit);
 		else this.bench.tell(tried.why, 'trouble');
+	}
+
+	/** Moves a piece with all that lies in it onto the sheet, by the least. */
+	private moveOntoSheet(fault: Fault): void {
+		const { drawing } = this.bench;
+		const [sheet] = sheetsOf(drawing);
+		const outline = this.outlineOf(fault);
+		if (!sheet || !outline) return;
+		const lines = this.checked.map(lineOf);
+		const nested = nestPaths(lines);
+		const isIn = (i: number): boolean => {
+			for (let up: number | undefined = i; up !== undefined; up = nested[up].parent)
+				if (up === fault.outline) return true;
+			return false;
+		};
+		const box = boxOf(lines[fault.outline ?? 0]);
+		const onto = (from: number, to: number, least: number, most: number) =>
+			from < least ? least - from : to > most ? most - to : 0;
+		const map = moveBy(
+			onto(box.x0, box.x1, sheet.x, sheet.x + sheet.width),
+			onto(box.y0, box.y1, sheet.y, sheet.y + sheet.height)
+		);
+		const piece = this.checked.filter((_, i) => isIn(i));
+		const stuck = piece.find((one) => isFollower(one));
+		if (stuck) this.bench.tell(`"${stuck.name}" follows another line: move that one.`, 'trouble');
+		else this.bench.commit('Move onto the sheet', placeOutlines(drawing, piece, map));
+	}
+
+	/** Jobs get the widest cutter of the workshop that fits in the place of one that is too wide. */
+	private async takeOtherTool(fault: Fault): Promise<void> {
+		const { workshop } = await import('./machining/workshop.svelte');
+		await workshop.load();
+		const fits = fault.fits ?? 0;
+		const widthOf = ({ tool }: Tool) => (tool.kind === 'cutter' ? tool.diameter : Infinity);
+		const tools = workshop.has.tools
+			.filter((one) => one.tool.kind === 'cutter' && (one.tool.shape ?? 'flat') === 'flat')
+			.filter((one) => widthOf(one) <= fits)
+			.sort((a, b) => widthOf(b) - widthOf(a));
+		const jobs = jobsOf(this.bench.drawing).filter(
+			({ tool }) => widthOf(tool) > fits && widthOf(tool) < Infinity
+		);
+		if (!tools.length) {
+			this.bench.tell(
+				`The workshop has no cutter of ${fits} mm or less: add one there, or make the hole wider.`,
+				'trouble'
+			);
+			return;
+		}
+		const [tool] = tools;
+		if (this.bench.commit(`Take ${tool.name}`, { put: jobs.map((job) => ({ ...job, tool })) }))
+			this.bench.tell(`The jobs take "${tool.name}" now.`);
 	}
 
 	/** Mends everything of which it is clear how, as one step; what was done is told by kind, and what stays with its reason. */

@@ -86,6 +86,8 @@
 		};
 	}
 
+	let latest: Scene | undefined;
+	let frame: number | undefined;
 	$effect(() => {
 		if (!stage) return;
 		void tick;
@@ -141,9 +143,12 @@
 			hover: hand.hover,
 			over: bench.before ? undefined : bench.operation?.over
 		};
-		const target = stage;
-		const frame = requestAnimationFrame(() => target.show(scene));
-		return () => cancelAnimationFrame(frame);
+		latest = scene;
+		// What moves with every frame must not put its own picture off: the frame that is asked for shows the newest.
+		frame ??= requestAnimationFrame(() => {
+			frame = undefined;
+			if (latest) stage?.show(latest);
+		});
 	});
 
 	/** Where what is in hand lies in the window, px. */

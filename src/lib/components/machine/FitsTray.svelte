@@ -4,7 +4,7 @@
 	import { formatNumber } from '$lib/core/units';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { FitsOperation } from '$lib/stores/machining/fits-operation.svelte';
-	import { takeKerf } from '$lib/stores/machining/kerf';
+	import { takeKerf, takePlay, takeSquareness } from '$lib/stores/machining/kerf';
 	import NumberField from '../parts/NumberField.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: FitsOperation } = $props();
@@ -89,6 +89,21 @@
 			aria-description="Beams and jobs that were reckoned with the old kerf get this one."
 			onclick={() => tells.kerf !== undefined && void takeKerf(bench, operation.reckoned, tells.kerf)}
 			>Take the kerf over</button
+		>
+		<button
+			class="word"
+			disabled={tells.play === undefined}
+			data-act="take-play"
+			aria-description="The material keeps it, and openings of its jobs come out that much wider."
+			onclick={() => tells.play !== undefined && void takePlay(bench, tells.play)}>the play</button
+		>
+		<button
+			class="word"
+			disabled={tells.offSquare === undefined}
+			data-act="take-square"
+			aria-description="The machine keeps it, and what it is told makes up for that."
+			onclick={() => tells.offSquare !== undefined && void takeSquareness(bench, tells.offSquare)}
+			>the squareness</button
 		>
 		<button
 			class="word"

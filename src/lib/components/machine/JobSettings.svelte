@@ -2,7 +2,7 @@
 	/** How one job is done, in groups: where the tool goes, how deep, how it comes and goes, what holds, in which order. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { MachiningOperation } from '$lib/stores/machining/machining.svelte';
-	import type { CutSide, Job } from '$lib/core/document/job';
+	import type { CutOrder, CutSide, Job } from '$lib/core/document/job';
 	import Choice from '../parts/Choice.svelte';
 	import CutsStrip from './CutsStrip.svelte';
 	import Groups from '../parts/Groups.svelte';
@@ -14,6 +14,10 @@
 	const kind = $derived(job.tool.tool.kind);
 	const isCutter = $derived(kind === 'cutter');
 	const isWide = $derived(kind === 'cutter' || kind === 'beam');
+	const isVee = $derived(job.tool.tool.kind === 'cutter' && job.tool.tool.shape === 'vee');
+	const isBeside = $derived(job.side === 'outside' || job.side === 'inside');
+	/** Areas have no way round them: no tabs, no leads. */
+	const isArea = $derived(job.side === 'clear' || job.side === 'groove');
 	const sides = $derived(
 		[
 			{
@@ -23,22 +27,32 @@
 			},
 			{ value: 'inside', word: 'Inside', says: 'The openings come out true to size.' },
 			{ value: 'on', word: 'On the line', says: 'The middle of the tool goes along the line.' },
-			{ value: 'clear', word: 'Clear', says: 'Everything inside is taken away down to the depth.' }
-		].filter((s) => s.value === 'on' || (isWide && s.value !== 'clear') || (isCutter && s.value === 'clear'))
+			{ value: 'clear', word: 'Clear', says: 'Everything inside is taken away down to the depth.' },
+			{
+				value: 'groove',
+				word: 'V groove',
+				says: 'The tip runs along the middle, as deep as what is drawn is wide there.'
+			}
+		].filter(({ value }) =>
+			value === 'on' ? true : value === 'groove' ? isVee : value === 'clear' ? isCutter : isWide
+		)
 	);
 	const speedWord = $derived(isCutter ? 'Turns' : kind === 'beam' ? 'Power' : 'Pressure');
 	const groups = $derived([
 		{ value: 'where', word: 'Where', content: where },
+		...(isWide && isBeside ? [{ value: 'fit', word: 'Fit', content: fit }] : []),
 		...(isCutter ? [{ value: 'deep', word: 'Depth', content: deep }] : []),
 		{ value: 'fast', word: 'Speed', content: fast },
-		...(isWide && job.side !== 'clear' ? [{ value: 'tabs', word: 'Tabs', content: tabs }] : []),
-		...(job.side !== 'clear' ? [{ value: 'ends', word: 'Coming and going', content: ends }] : []),
+		...(isWide && !isArea && job.side !== 'drill' ? [{ value: 'tabs', word: 'Tabs', content: tabs }] : []),
+		...(job.side !== 'groove' && job.side !== 'drill'
+			? [{ value: 'ends', word: 'Coming and going', content: ends }]
+			: []),
 		{ value: 'order', word: 'Order', content: order }
 	]);
 </script>
 
 {#snippet where()}
-	{#if job.side === 'drill'}<span class="quiet">Straight down at each mark.</span>
+	{#if job.side === 'drill'}<span class="quiet">Straight down at each mark and circle.</span>
 	{:else}
 		<Choice
 			label="Where the tool goes"
@@ -46,19 +60,6 @@
 			value={job.side}
 			items={sides}
 			onpick={(side) => operation.setJob(job, { side: side as CutSide })}
-		/>
-	{/if}
-	{#if isCutter && (job.side === 'outside' || job.side === 'inside')}
-		<Choice
-			label="Tight corners"
-			says="Inside corners that the tool cannot reach: they stay round, or are opened so that a square part goes in."
-			value={how.relief ?? 'none'}
-			items={[
-				{ value: 'none', word: 'Round corners' },
-				{ value: 'corner', word: 'Opened' },
-				{ value: 'side', word: 'Along a side' }
-			]}
-			onpick={(relief) => operation.setHow(job, { relief: relief as NonNullable<typeof how.relief> })}
 		/>
 	{/if}
 	{#if job.side === 'clear'}
@@ -109,15 +110,6 @@
 			onset={(rest) => operation.setHow(job, { rest: rest || undefined })}
 		/>
 	{/if}
-	{#if isCutter && job.side !== 'on' && job.side !== 'drill'}
-		<Toggle
-			on="Climb"
-			off="Conventional"
-			checked={(how.way ?? 'climb') === 'climb'}
-			says="Which way round: with the turning cutter's edge (climb), or against it."
-			onset={(climb) => operation.setHow(job, { way: climb ? 'climb' : 'conventional' })}
-		/>
-	{/if}
 	<Toggle
 		on="It is done"
 		off="It is left out"
@@ -132,6 +124,31 @@
 		aria-description="Takes this job off the list; undo brings it back."
 		onclick={() => operation.removeJob(job)}>take it away</button
 	>
+{/snippet}
+
+{#snippet fit()}
+	{#if isCutter}
+		<Choice
+			label="Tight corners"
+			says="Inside corners that the tool cannot reach: they stay round, or are opened so that a square part goes in."
+			value={how.relief ?? 'none'}
+			items={[
+				{ value: 'none', word: 'Round corners' },
+				{ value: 'corner', word: 'Opened' },
+				{ value: 'side', word: 'Along a side' }
+			]}
+			onpick={(relief) => operation.setHow(job, { relief: relief as NonNullable<typeof how.relief> })}
+		/>
+	{/if}
+	<NumberField
+		label="Openings wider by"
+		says="Holes and slots come out this much wider than drawn, so that parts go in; what was measured of the material stands here."
+		unit={bench.unit}
+		value={how.play ?? 0}
+		least={0}
+		most={100}
+		onset={(play) => operation.setHow(job, { play: play || undefined })}
+	/>
 {/snippet}
 
 {#snippet deep()}
@@ -270,11 +287,36 @@
 				onset={(height) => operation.setTabs(job, { height })}
 			/>
 		{/if}
+		<button
+			class="word"
+			data-act="next-tab"
+			aria-description="Goes from tab to tab; the arrows then move it along its line, with Shift by ten times as much; Delete takes it away."
+			onclick={() => operation.nextTab(job)}
+			onkeydown={(e) => {
+				const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[e.key];
+				const took =
+					by !== undefined
+						? operation.slideTab(job, by * (e.shiftKey ? 10 : 1))
+						: (e.key === 'Delete' || e.key === 'Backspace') && operation.takeTab(job);
+				if (!took) return;
+				e.preventDefault();
+				e.stopPropagation();
+			}}>next tab</button
+		>
 	{/if}
 {/snippet}
 
 {#snippet ends()}
-	{#if isWide}
+	{#if isCutter && job.side !== 'on' && job.side !== 'drill' && job.side !== 'groove'}
+		<Toggle
+			on="Climb"
+			off="Conventional"
+			checked={(how.way ?? 'climb') === 'climb'}
+			says="Which way round: with the turning cutter's edge (climb), or against it."
+			onset={(climb) => operation.setHow(job, { way: climb ? 'climb' : 'conventional' })}
+		/>
+	{/if}
+	{#if isWide && !isArea}
 		<NumberField
 			label="Lead"
 			says="It comes and goes on an arc of this radius out of what falls away; shorter where there is less room."
@@ -294,15 +336,17 @@
 			/>
 		{/if}
 	{/if}
-	<NumberField
-		label="Overcut"
-		says="How far it goes on past its start, so that the end is cut through."
-		unit={bench.unit}
-		value={how.overcut ?? job.tool.overcut ?? 0}
-		least={0}
-		most={100}
-		onset={(overcut) => operation.setHow(job, { overcut })}
-	/>
+	{#if !isArea}
+		<NumberField
+			label="Overcut"
+			says="How far it goes on past its start, so that the end is cut through."
+			unit={bench.unit}
+			value={how.overcut ?? job.tool.overcut ?? 0}
+			least={0}
+			most={100}
+			onset={(overcut) => operation.setHow(job, { overcut })}
+		/>
+	{/if}
 	{#if how.starts}
 		<button
 			class="word"
@@ -323,10 +367,28 @@
 				word: 'Shortest way',
 				says: 'What lies within comes first; else the shortest way from cut to cut.'
 			},
-			{ value: 'small', word: 'Small pieces first', says: 'Small before large, where pieces may come loose.' }
+			{
+				value: 'small',
+				word: 'Small pieces first',
+				says: 'Small before large, where pieces may come loose.'
+			},
+			{
+				value: 'pieces',
+				word: 'Piece by piece',
+				says: 'All that lies in a piece and then the piece, before the next.'
+			}
 		]}
-		onpick={(o) => operation.setHow(job, { order: o as 'short' | 'small' })}
+		onpick={(o) => operation.setHow(job, { order: o as CutOrder })}
 	/>
+	{#if !isArea && job.side !== 'drill'}
+		<Toggle
+			on="Shared lines once"
+			off="Each line whole"
+			checked={how.common ?? false}
+			says="Straights that two neighbouring pieces share are cut once: pieces may lie as near as the tool is wide."
+			onset={(common) => operation.setHow(job, { common: common || undefined })}
+		/>
+	{/if}
 	{#if operation.cutsOf(job).length}
 		<CutsStrip
 			cuts={operation.cutsOf(job)}

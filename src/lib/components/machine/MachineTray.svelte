@@ -6,11 +6,13 @@
 	import { workshop } from '$lib/stores/machining/workshop.svelte';
 	import { formatLength } from '$lib/core/units';
 	import { toScreen } from '$lib/render/view';
+	import BroughtRow from './BroughtRow.svelte';
 	import JobSettings from './JobSettings.svelte';
 	import WatchRow from './WatchRow.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: MachiningOperation } = $props();
 	const setup = $derived(operation.setup);
+	const isVee = $derived(setup?.tool.tool.kind === 'cutter' && setup.tool.tool.shape === 'vee');
 	const machines = $derived(workshop.has.machines);
 	const tools = $derived(workshop.has.tools.filter((t) => t.machine === setup?.machine.kind));
 	const materials = $derived(workshop.has.materials.filter((m) => setup && m.settings[setup.machine.kind]));
@@ -63,6 +65,8 @@
 <div class="rows">
 	{#if operation.watching}
 		<WatchRow {bench} {operation} watching={operation.watching} />
+	{:else if operation.brought}
+		<BroughtRow {bench} {operation} brought={operation.brought} />
 	{:else}
 		<div class="row">
 			{@render choice('on', 'The machine that does it.', 'machine', setup?.machine.id, machines)}
@@ -104,8 +108,10 @@
 				<button
 					class="word"
 					data-act="add-job"
-					aria-description="One more job for the outlines that are selected: everything inside them is taken away."
-					onclick={() => operation.add('clear')}>+ clear</button
+					aria-description={isVee
+						? 'One more job for the outlines that are selected: a groove as deep as they are wide.'
+						: 'One more job for the outlines that are selected: everything inside them is taken away.'}
+					onclick={() => operation.add(isVee ? 'groove' : 'clear')}>{isVee ? '+ V groove' : '+ clear'}</button
 				>
 			{/if}
 		</div>

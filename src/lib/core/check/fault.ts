@@ -37,6 +37,10 @@ export type Mend =
 	| 'take-spikes'
 	| 'fair'
 	| 'thin'
+	/** The piece is moved onto the sheet by the least. */
+	| 'onto-sheet'
+	/** A tool of the workshop that fits takes its place. */
+	| 'other-tool'
 	| 'none';
 
 export interface Fault {
@@ -52,6 +56,8 @@ export interface Fault {
 	/** One plain sentence: what is the matter and why it matters. */
 	readonly why: string;
 	readonly mend: Mend;
+	/** mm: the widest tool that would do, where one is too wide. */
+	readonly fits?: number;
 	/** Whether it stops a cut, or is only worth knowing. */
 	readonly stops: boolean;
 }

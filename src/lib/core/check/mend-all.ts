@@ -44,7 +44,8 @@ export interface Mended {
 }
 
 /** What is to be done by a person, or by itself. */
-export const isMendable = (mend: Mend): boolean => !['none', 'size', 'again'].includes(mend);
+export const isMendable = (mend: Mend): boolean =>
+	!['none', 'size', 'again', 'onto-sheet', 'other-tool'].includes(mend);
 
 /** mm: lines this near to what changes may be touched by it. */
 const BESIDE = 1;

@@ -18,14 +18,14 @@ export type CutTool =
 	| { readonly kind: 'knife'; readonly offset: number }
 	| { readonly kind: 'pen'; readonly width: number };
 
-/** `clear` takes away all that lies inside; `drill` goes down at single points. */
-export type CutSide = 'outside' | 'inside' | 'on' | 'clear' | 'drill';
+/** `clear` takes away all that lies inside; `groove` lets a V bit go as deep as what is drawn is wide; `drill` goes down at single points. */
+export type CutSide = 'outside' | 'inside' | 'on' | 'clear' | 'groove' | 'drill';
 /** Which way round with a spindle turning clockwise: the kept material lies right of a climbing cutter. */
 export type CutWay = 'climb' | 'conventional';
 /** At tight inside corners: nothing; into the corner until the edge reaches its point; the same along one side. */
 export type Relief = 'none' | 'corner' | 'side';
-/** Which cut comes after which: the shortest way, or small pieces first. */
-export type CutOrder = 'short' | 'small';
+/** Which cut comes after which: the shortest way, small pieces first, or piece by piece. */
+export type CutOrder = 'short' | 'small' | 'pieces';
 
 /** A small template: lines before and after all moves, and words for on and off. `{speed}` is what S says, `{name}` the drawing. */
 export interface MachineWords {
@@ -49,6 +49,8 @@ export interface Machine {
 	readonly language: 'gcode' | 'hpgl';
 	/** Whether it reads arcs. */
 	readonly arcs: boolean;
+	/** Degrees that its axes stand off a right angle, above 0 where the corner at the origin is sharper; taken out of what it is told. */
+	readonly offSquare?: number;
 	readonly words?: MachineWords;
 }
 
@@ -81,6 +83,8 @@ export interface Material {
 	readonly name: string;
 	/** mm */
 	readonly thickness: number;
+	/** mm that an opening must be wider than a part of it that goes in, as measured. */
+	readonly play?: number;
 	readonly settings: Partial<Readonly<Record<MachineKind, MaterialSettings>>>;
 }
 
@@ -134,6 +138,10 @@ export interface JobHow {
 	/** mm: the diameter of a larger tool that went before: only what it left is cleared. */
 	readonly rest?: number;
 	readonly order?: CutOrder;
+	/** Straights that two pieces share are cut once. */
+	readonly common?: boolean;
+	/** mm that openings come out wider than drawn, so that parts go in. */
+	readonly play?: number;
 	/** Ids of outlines in an order fixed by hand. */
 	readonly fixed?: readonly string[];
 	/** Where an outline is begun, set by hand: mm of the drawing. */

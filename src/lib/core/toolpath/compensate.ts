@@ -10,7 +10,7 @@ import { pathArea, pathBox } from '../geometry/measure';
 import { reversePath, type Path } from '../geometry/path';
 import type { Box } from '../geometry/segment';
 import { offsetPiecesSteps, widestInside } from '../plane/offset';
-import { nestPaths } from '../plane/pieces';
+import { groupPieces, nestPaths } from '../plane/pieces';
 import { part } from '../progress';
 import type { WholeSettings } from './settings';
 import { reachOf } from './settings';
@@ -44,6 +44,8 @@ export interface Nested {
 
 /** Of the tolerance: what the offset may take, and what the arcs. */
 const OFFSET_SHARE = 0.4;
+/** mm: ways this near to each other may be one. */
+export const SHARED = 0.02;
 const ARC_SHARE = 0.45;
 
 export function nestLines(lines: readonly CutLine[]): Nested {
@@ -80,7 +82,9 @@ export function groupNear(boxes: readonly Box[], reach: number): number[][] {
 export function* compensateSteps(
 	lines: readonly CutLine[],
 	nested: Nested,
-	settings: WholeSettings
+	settings: WholeSettings,
+	/** Lines that are made otherwise. */
+	leave: ReadonlySet<number> = new Set()
 ): Generator<number, Result<Way[]>> {
 	const { tool, side, tolerance, way: wanted } = settings;
 	const radius = reachOf(tool);
@@ -104,11 +108,20 @@ export function* compensateSteps(
 		return done(ways);
 	}
 	const boxes = lines.map(({ path }) => pathBox(path));
-	const groups = groupNear(boxes, 2 * radius + 4 * tolerance);
+	// Where lines are shared each piece is taken by itself: beside another its way may lie on that one's.
+	const groups = settings.common
+		? groupPieces(lines.map(({ path }) => path))
+		: groupNear(boxes, 2 * radius + 4 * tolerance);
+	if (settings.common) {
+		const near = tooNear(lines, groups, radius);
+		if (near) return failed('too-wide', near);
+	}
 	let count = 0;
-	for (const group of groups) {
+	for (const all of groups) {
 		const from = count / lines.length;
-		count += group.length;
+		count += all.length;
+		const group = all.filter((i) => !leave.has(i));
+		if (group.length === 0) continue;
 		const result = yield* part(
 			aside(
 				group.map((i) => lines[i]),
@@ -199,19 +212,60 @@ function whyNotServed(
 		const most = widestInside(within, 1e-3);
 		if (most <= radius) return tooWide(lines[i].name, 2 * radius, 2 * most);
 	}
-	const others = lines.flatMap((line, j) => (j === i ? [] : [{ line, j }]));
-	const tree = new EdgeTree(
-		others.map(({ line }) => ({ points: flattenPath(line.path, 0.001), closed: true }))
+	const { least, other } = nearestOther(
+		lines[i],
+		lines.filter((_, j) => j !== i)
 	);
-	const own = flattenPath(lines[i].path, 0.001);
+	return apartToo(lines[i], other, least, radius);
+}
+
+const apartToo = (line: CutLine, other: CutLine | undefined, least: number, radius: number) =>
+	`"${line.name}" and "${other?.name}" lie ${least.toFixed(2)} mm apart, and the tool is ${2 * radius} mm wide. The largest that fits between them is ${fitting(least)} mm.`;
+
+/** How near other lines come to one, and which comes nearest. */
+function nearestOther(
+	line: CutLine,
+	others: readonly CutLine[]
+): { readonly least: number; readonly other: CutLine | undefined } {
+	const flat = (path: Path) => ({ points: flattenPath(path, 0.001), closed: true });
+	const own = flat(line.path);
+	const tree = new EdgeTree(others.map(({ path }) => flat(path)));
+	const back = new EdgeTree([own]);
 	let least = Infinity;
-	let other = 0;
-	for (let k = 0; k < own.length; k += 2) {
-		const d = tree.distance(own[k], own[k + 1]);
-		if (d < least) {
-			least = d;
-			other = tree.line;
+	let other: CutLine | undefined;
+	for (let k = 0; k < own.points.length; k += 2) {
+		const d = tree.distance(own.points[k], own.points[k + 1]);
+		if (d < least) [least, other] = [d, others[tree.line]];
+	}
+	// The nearest place may lie between the ends of this one's edges.
+	for (const one of others) {
+		const { points } = flat(one.path);
+		for (let k = 0; k < points.length; k += 2) {
+			const d = back.distance(points[k], points[k + 1]);
+			if (d < least) [least, other] = [d, one];
 		}
 	}
-	return `"${lines[i].name}" and "${others[other]?.line.name}" lie ${least.toFixed(2)} mm apart, and the tool is ${2 * radius} mm wide. The largest that fits between them is ${fitting(least)} mm.`;
+	return { least, other };
+}
+
+/** Which pieces lie nearer to each other than the tool is wide, where they may share a line; undefined where none do. */
+function tooNear(
+	lines: readonly CutLine[],
+	groups: readonly (readonly number[])[],
+	radius: number
+): string | undefined {
+	const outer = groups.map(([i]) => lines[i]);
+	const near = groupNear(
+		outer.map(({ path }) => pathBox(path)),
+		2 * radius
+	);
+	for (const group of near)
+		for (const [k, i] of group.entries()) {
+			const { least, other } = nearestOther(
+				outer[i],
+				group.slice(k + 1).map((j) => outer[j])
+			);
+			if (least < 2 * radius - SHARED) return apartToo(outer[i], other, least, radius);
+		}
+	return undefined;
 }

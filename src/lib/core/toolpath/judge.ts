@@ -162,11 +162,11 @@ export function* cutComparedSteps(
 	yield 0.5;
 	const side = drawn?.side === 'clear' ? 'inside' : drawn?.side;
 	const judged =
-		drawn && side && side !== 'drill'
+		drawn && side && side !== 'drill' && side !== 'groove'
 			? judge(trail, drawn.lines, { side, reach: drawn.reach, hasHeights })
 			: undefined;
 	yield 0.9;
-	const deviations = drawn ? cutBeside(trail, drawn.lines, drawn.reach) : [];
+	const deviations = drawn && side !== 'groove' ? cutBeside(trail, drawn.lines, drawn.reach) : [];
 	return {
 		apart,
 		told: lengthsOf(planned).cut,

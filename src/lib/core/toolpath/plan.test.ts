@@ -394,3 +394,47 @@ describe('a trailing knife', () => {
 		expect(stray).toBeLessThan(0.02);
 	});
 });
+
+describe('lines that two pieces share', () => {
+	const left = rect(10, 10, 40, 30);
+	test('a beam cuts the line between pieces a kerf apart once, and both come out true to size', () => {
+		const pieces = [left, rect(50.2, 10, 40, 30)];
+		const once = planned(pieces, { ...BEAM, common: true });
+		const each = planned([left, rect(60, 10, 40, 30)], BEAM);
+		expect(each.cut - once.cut).toBeCloseTo(30, 0);
+		expect(gougeOf(once, pieces, 0.1, 'outside', false).gouge).toBeLessThan(0.006);
+		// Nothing of either outline stays uncut.
+		for (const { samples } of cutBeside(once.moves, pieces, 0.1))
+			for (let i = 4; i < samples.length; i += 5) expect(samples[i]).toBeLessThan(0.03);
+	});
+
+	test('on the line: of four squares in a block each of the inner lines once', () => {
+		const squares = [0, 1, 2, 3].map((k) => rect(20 * (k % 2), 20 * (k >> 1), 20, 20));
+		const once = planned(squares, { tool: { kind: 'pen', width: 0.5 }, side: 'on', feed: 900, common: true });
+		expect(once.cut).toBeCloseTo(6 * 40, 3);
+	});
+
+	test('nearer than the tool is wide they are refused, farther each is cut whole', () => {
+		expect(refusal([left, rect(50.1, 10, 40, 30)], { ...BEAM, common: true })?.sentence).toMatch(
+			/"line 0" and "line 1" lie 0.10 mm apart/
+		);
+		const apart = planned([left, rect(52, 10, 40, 30)], { ...BEAM, common: true });
+		expect(apart.cuts).toHaveLength(2);
+	});
+});
+
+describe('piece by piece', () => {
+	test('all that lies in a piece and then the piece, before the next one', () => {
+		const pieces = [0, 1, 2, 3].flatMap((k) => [
+			rect(60 * (k % 2), 50 * (k >> 1), 40, 30),
+			circlePath(60 * (k % 2) + 10, 50 * (k >> 1) + 15, 5),
+			circlePath(60 * (k % 2) + 30, 50 * (k >> 1) + 15, 5)
+		]);
+		const { cuts } = planned(pieces, { ...ROUTED, order: 'pieces' });
+		const order = cuts.map(({ line }) => Math.floor(line / 3));
+		for (let k = 0; k < 12; k += 3) {
+			expect(new Set(order.slice(k, k + 3)).size).toBe(1);
+			expect(cuts[k + 2].line % 3).toBe(0);
+		}
+	});
+});

@@ -2,12 +2,14 @@
 import { done, failed, type Result } from '../errors';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { pathArea, pathBox, windingNumber } from '../geometry/measure';
-import type { Path } from '../geometry/path';
+import { polygonPath, type Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
 import { groupPieces } from '../plane/pieces';
 import { part } from '../progress';
 import { clearArea, clearingStart, clearSteps, MOST_STEP, type Cleared } from './clearing';
+import { cutOnce } from './common';
 import { compensateSteps, nestLines, type CutLine, type Nested, type Way } from './compensate';
+import { cutGroove, grooveStart, grooveSteps } from './groove';
 import { comeOver, goRound, passHeights, type Prepared } from './going';
 import { Knife } from './knife';
 import { leadIn, leadOut, type Lead } from './leads';
@@ -16,6 +18,7 @@ import { orderSteps, type Stop } from './order';
 import { relieved } from './relief';
 import { isFreeBetween, type Room } from './room';
 import { Running } from './running';
+import { circleAs, drilledMiddle } from './round-hole';
 import { reachOf, wholeSettings, type CutSettings, type WholeSettings } from './settings';
 import { placeTabs, tabPlaces } from './tabs';
 import { moveTimes } from './time';
@@ -105,7 +108,11 @@ export function* planSteps(input: CutInput, given: CutSettings): Generator<numbe
 	const tasks = yield* part(planner.tasks(points), 0, 0.6);
 	if (!tasks.ok) return tasks;
 	const stops = tasks.value.map((task) => task.stop);
-	const { order, start } = yield* part(ordered(tasks.value, stops, input, settings), 0.6, 0.98);
+	const { order, start } = yield* part(
+		ordered(tasks.value, stops, { input, settings, pieceOf: (task) => planner.pieceOf(task) }),
+		0.6,
+		0.98
+	);
 	const moves = new MovesBuilder([
 		input.home?.x ?? 0,
 		input.home?.y ?? 0,
@@ -169,9 +176,13 @@ function beyondSheet(
 function* ordered(
 	tasks: readonly Task[],
 	stops: readonly Stop[],
-	input: CutInput,
-	settings: WholeSettings
+	how: {
+		readonly input: CutInput;
+		readonly settings: WholeSettings;
+		readonly pieceOf: (task: Task) => number;
+	}
 ): Generator<number, { order: readonly number[]; start: readonly number[] }> {
+	const { input, settings } = how;
 	const home = input.home ?? { x: 0, y: 0 };
 	const { fixed } = settings;
 	const chain = (list: readonly number[], of = stops) => {
@@ -184,6 +195,8 @@ function* ordered(
 			chain(tasks.map((_, i) => i).sort((a, b) => tasks[a].size - tasks[b].size)),
 			home
 		);
+	if (settings.order === 'pieces' && !fixed)
+		return yield* orderSteps(chain(yield* byPieces(tasks, stops, how.pieceOf, home)), home);
 	if (!fixed) return yield* orderSteps(stops, home);
 	const byHand = fixed.flatMap((line) =>
 		tasks.flatMap((task, i) => (task.line === line ? [i] : [])).sort((a, b) => tasks[a].size - tasks[b].size)
@@ -195,6 +208,43 @@ function* ordered(
 		after: named.has(i) || last === undefined ? [] : [...stop.after.filter((j) => !named.has(j)), last]
 	}));
 	return yield* orderSteps(chain(byHand, rest), home);
+}
+
+/** Piece by piece: the shortest way between what goes round them, and in each the shortest way from cut to cut. */
+function* byPieces(
+	tasks: readonly Task[],
+	stops: readonly Stop[],
+	pieceOf: (task: Task) => number,
+	home: Point
+): Generator<number, number[]> {
+	const pieces = new Map<number, number[]>();
+	tasks.forEach((task, i) => {
+		const piece = pieceOf(task);
+		const own = pieces.get(piece);
+		if (own) own.push(i);
+		else pieces.set(piece, [i]);
+	});
+	const groups = [...pieces.values()];
+	const around = groups.map((own) => own.reduce((a, b) => (tasks[b].size > tasks[a].size ? b : a)));
+	const between = yield* orderSteps(
+		around.map((i) => ({ places: stops[i].places, after: [] })),
+		home
+	);
+	const out: number[] = [];
+	for (const k of between.order) {
+		const own = groups[k];
+		const last = out.at(-1);
+		const from = last === undefined ? home : stops[last].places[0].to;
+		const within = yield* orderSteps(
+			own.map((i) => ({
+				places: stops[i].places,
+				after: stops[i].after.flatMap((j) => (own.includes(j) ? [own.indexOf(j)] : []))
+			})),
+			from
+		);
+		out.push(...within.order.map((j) => own[j]));
+	}
+	return out;
 }
 
 class Planner {
@@ -229,19 +279,31 @@ class Planner {
 		const { settings } = this;
 		const drilled = points.map((point) => this.drillTask(point));
 		if (settings.side === 'drill') {
-			const middles = this.lines.map(({ path }) => {
-				const b = pathBox(path);
-				return { x: (b.x0 + b.x1) / 2, y: (b.y0 + b.y1) / 2 };
-			});
-			return done([...drilled, ...middles.map((middle, i) => this.drillTask(middle, i))]);
+			for (const [i, { path, name }] of this.lines.entries()) {
+				const circle = circleAs(path);
+				if (!circle)
+					return failed(
+						'no-circle',
+						`"${name}" is no circle: only circles and marks are drilled. Cut it, or pick circles.`
+					);
+				drilled.push(this.drillTask(circle, i));
+			}
+			return done(drilled);
 		}
-		if (settings.side === 'clear') {
-			const cleared = yield* this.clearTasks();
-			return cleared.ok ? done([...drilled, ...cleared.value]) : cleared;
+		if (settings.side === 'clear' || settings.side === 'groove') {
+			const areas = yield* this.areaTasks(settings.side);
+			return areas.ok ? done([...drilled, ...areas.value]) : areas;
 		}
-		const ways = yield* part(compensateSteps(this.lines, this.nested, settings), 0, 0.8);
+		// A hole just as wide as the tool is drilled: there is no way round in it.
+		const holes = this.drilledHoles();
+		for (const [i, middle] of holes) drilled.push(this.drillTask(middle, i));
+		const ways = yield* part(
+			compensateSteps(this.lines, this.nested, settings, new Set(holes.keys())),
+			0,
+			0.8
+		);
 		if (!ways.ok) return ways;
-		const found = ways.value.map((way) => {
+		const found = (settings.common ? cutOnce(ways.value) : ways.value).map((way) => {
 			if (settings.relief === 'none')
 				this.uncut.push(...uncutAlong(way, this.lines[way.line].path, this.radius, settings.tolerance));
 			return relieved(way, this.lines[way.line].path, this.radius, settings.relief);
@@ -249,6 +311,7 @@ class Planner {
 		const tasks: Task[] = [...drilled];
 		const firstWay = tasks.length;
 		const ofLine = new Map<number, number[]>();
+		tasks.forEach((task, k) => task.line >= 0 && ofLine.set(task.line, [k]));
 		found.forEach((way, k) => ofLine.set(way.line, [...(ofLine.get(way.line) ?? []), firstWay + k]));
 		const within = this.waysWithin(ofLine);
 		for (const [k, way] of found.entries()) {
@@ -256,6 +319,19 @@ class Planner {
 			tasks.push(this.wayTask(way, within(way.line)));
 		}
 		return done(tasks);
+	}
+
+	/** Holes that the tool makes by going down, with their middles. */
+	private drilledHoles(): Map<number, Point> {
+		const { tool, side } = this.settings;
+		const out = new Map<number, Point>();
+		if (tool.kind !== 'cutter' || (side !== 'outside' && side !== 'inside')) return out;
+		this.lines.forEach(({ path }, i) => {
+			const isOpening = (this.nested.depth[i] % 2 === 1) === (side === 'outside');
+			const middle = isOpening ? drilledMiddle(path, tool.diameter) : undefined;
+			if (middle) out.set(i, middle);
+		});
+		return out;
 	}
 
 	/** The tasks of the lines right inside a line. */
@@ -266,6 +342,19 @@ class Planner {
 		});
 		return (line) => (children.get(line) ?? []).flatMap((i) => ofLine.get(i) ?? []);
 	}
+
+	/** What a cut belongs to: the outermost line around it; a mark that lies in none is a piece of its own. */
+	pieceOf({ line, stop }: Task): number {
+		let at: number | undefined = line;
+		if (line < 0) {
+			const { x, y } = stop.places[0].from;
+			at = around(this.lines, polygonPath([x, y, x, y], false));
+			if (at === undefined) return -1 - this.ownPieces++;
+		}
+		for (let up = this.parents[at]; up !== undefined; up = this.parents[at]) at = up;
+		return at;
+	}
+	private ownPieces = 0;
 
 	private drillTask(point: Point, line = -1): Task {
 		const { settings } = this;
@@ -300,35 +389,52 @@ class Planner {
 		};
 	}
 
-	private *clearTasks(): Generator<number, Result<Task[]>> {
+	/** The pieces with their holes, each cleared or engraved as a whole. */
+	private *areaTasks(side: 'clear' | 'groove'): Generator<number, Result<Task[]>> {
 		const { lines, settings } = this;
-		if (settings.step > MOST_STEP)
+		if (side === 'clear' && settings.step > MOST_STEP)
 			this.warnings.push(
 				`Turns lie half the tool's width apart: a step of ${settings.step} would leave ridges in the corners.`
 			);
 		const open = lines.find(({ path }) => !path.closed);
 		if (open)
-			return failed('open-outline', `"${open.name}" is open: only closed outlines can be cleared. Close it.`);
+			return failed(
+				'open-outline',
+				`"${open.name}" is open: only closed outlines can be ${side === 'clear' ? 'cleared' : 'engraved as wide as they are'}. Close it.`
+			);
 		const groups = groupPieces(lines.map((line) => line.path));
 		const tasks: Task[] = [];
 		for (const [k, group] of groups.entries()) {
-			const cleared = yield* part(
-				clearSteps(
-					group.map((i) => lines[i]),
-					settings
-				),
-				k / groups.length,
-				(k + 1) / groups.length
-			);
+			const own = group.map((i) => lines[i]);
+			const [from, to] = [k / groups.length, (k + 1) / groups.length];
+			if (side === 'groove') {
+				const groove = yield* part(grooveSteps(own, settings), from, to);
+				if (!groove.ok) return groove;
+				if (groove.value.floor) this.withFloor.push(own[0].name);
+				tasks.push(
+					this.areaTask(group, grooveStart(groove.value), (moves) => cutGroove(moves, groove.value, settings))
+				);
+				continue;
+			}
+			const cleared = yield* part(clearSteps(own, settings), from, to);
 			if (!cleared.ok) return cleared;
-			tasks.push(this.clearTask(group, cleared.value));
+			this.findUncut(group, cleared.value);
+			tasks.push(
+				this.areaTask(group, clearingStart(cleared.value), (moves) =>
+					clearArea(moves, cleared.value, settings)
+				)
+			);
 		}
+		if (this.withFloor.length)
+			this.warnings.push(
+				`"${this.withFloor[0]}"${this.withFloor.length > 1 ? ` and ${this.withFloor.length - 1} more are` : ' is'} wider than the V goes deep: the middle gets a floor with fine ridges, which a flat tool clears faster.`
+			);
 		return done(tasks);
 	}
+	private readonly withFloor: string[] = [];
 
-	private clearTask(group: readonly number[], cleared: Cleared): Task {
+	private findUncut(group: readonly number[], cleared: Cleared): void {
 		const { lines, settings } = this;
-		const start = clearingStart(cleared);
 		for (const turn of cleared.turns) {
 			if (turn.level > 0) continue;
 			const own = group.reduce((a, b) =>
@@ -342,6 +448,10 @@ class Planner {
 			};
 			this.uncut.push(...uncutAlong(way, lines[own].path, this.radius, settings.tolerance));
 		}
+	}
+
+	private areaTask(group: readonly number[], start: Point, go: (moves: MovesBuilder) => void): Task {
+		const { lines } = this;
 		return {
 			line: group[0],
 			name: lines[group[0]].name,
@@ -350,7 +460,7 @@ class Planner {
 			stop: { places: [{ from: start, to: start }], after: [] },
 			begin: () => ({ at: start, direction: EAST }),
 			go: (moves) => {
-				clearArea(moves, cleared, settings);
+				go(moves);
 				return [];
 			}
 		};

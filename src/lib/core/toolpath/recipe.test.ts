@@ -9,6 +9,8 @@ import {
 	type Sheet
 } from '../document/drawing';
 import { outlineFromPath } from '../document/outline';
+import { flattenPath } from '../geometry/edge-tree';
+import { pathBox } from '../geometry/measure';
 import { circlePath, polygonPath, type Path } from '../geometry/path';
 import { finish } from '../progress';
 import { readWorkshop, writeWorkshop } from '../formats/workshop-file';
@@ -87,6 +89,46 @@ describe('jobs for a sheet', () => {
 		const { settings } = jobInput(full, byHand, workSheet(full)!);
 		expect([settings.starts, settings.fixed]).toEqual([{ 0: [70, 50] }, [0]]);
 	});
+	test('axes that are not square are taken out: such a machine comes to the drawn places', () => {
+		const [job] = jobsFor(full, setup('laser'), newId, 10).slice(-1);
+		const offSquare = 0.4;
+		const made = jobInput(full, { ...job, machine: { ...job.machine, offSquare } }, workSheet(full)!);
+		const rad = (offSquare * Math.PI) / 180;
+		const { path } = made.input.lines[0];
+		const flat = flattenPath(path, 1e-4);
+		for (let i = 0; i < flat.length; i += 2) {
+			// Where a machine comes whose y axis leans by that much.
+			const [x, y] = [flat[i] + flat[i + 1] * Math.sin(rad), flat[i + 1] * Math.cos(rad)];
+			expect(Math.abs(Math.hypot(x - 50, y - 50) - 20)).toBeLessThan(1e-3);
+		}
+	});
+
+	test('openings come out wider by the play, pieces as drawn', () => {
+		const holed = drawing(
+			line('plate', polygonPath([0, 0, 60, 0, 60, 40, 0, 40])),
+			line('slot', polygonPath([20, 10, 23, 10, 23, 30, 20, 30]))
+		);
+		const [job] = jobsFor(holed, setup('laser'), newId, 10);
+		const made = jobInput(holed, { ...job, how: { ...job.how, play: 0.1 } }, workSheet(holed)!);
+		const wide = made.input.lines.map(({ path }) => pathBox(path)).map((b) => b.x1 - b.x0);
+		expect(wide[0]).toBeCloseTo(60, 6);
+		expect(wide[1]).toBeCloseTo(3.1, 3);
+	});
+
+	test('a V bit engraves closed lines as deep as they are wide, open ones on the line', () => {
+		const engraved: Layer = { ...score, id: 'engrave', purpose: 'engrave' };
+		const letters = drawing(
+			engraved,
+			line('o', circlePath(50, 50, 20), 'engrave'),
+			line('dash', polygonPath([0, 0, 20, 0], false), 'engrave')
+		);
+		const vee = setupFrom(STOCK, { machine: 'router', tool: 'vee-60' })!;
+		expect(jobsFor(letters, vee, newId, 10).map(({ side, takes }) => [side, takes])).toEqual([
+			['groove', { purposes: ['engrave'], which: 'closed' }],
+			['on', { purposes: ['engrave'], which: 'open' }]
+		]);
+	});
+
 	test('without a sheet it is what goes out, with room around it; an empty drawing has none', () => {
 		const bare = drawing(line('disc', circlePath(0, 0, 20)));
 		expect(workSheet(bare)).toEqual({ x: -30, y: -30, width: 60, height: 60, isLaid: false });

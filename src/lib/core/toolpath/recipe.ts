@@ -4,7 +4,10 @@ import type { Job, JobHow, Machine, Material, Tool, Workshop } from '../document
 import { output, type OutputQuestion } from '../document/output';
 import { boxOf } from '../geometry/pick';
 import { unionBox, isEmptyBox } from '../geometry/measure';
-import { transformPath } from '../geometry/path';
+import { transformPath, type Affine, type Path } from '../geometry/path';
+import { arcsToCubics } from '../geometry/segment';
+import { offsetPieces } from '../plane/offset';
+import { nestPaths } from '../plane/pieces';
 import type { CutInput } from './plan';
 import type { CutSettings } from './settings';
 
@@ -62,30 +65,67 @@ export function jobInput(drawing: Drawing, job: Job, sheet: WorkSheet): JobInput
 	);
 	const ids = going.map(({ outline }) => outline.id);
 	const isDrilled = job.side === 'drill';
+	const onSheet = toMachine(job.machine, sheet);
+	const widened = wider(
+		going.map(({ path }) => path),
+		job
+	);
 	return {
 		input: {
-			lines: isDrilled
-				? []
-				: going.map(({ path, outline }) => ({
-						path: transformPath(path, [1, 0, 0, 1, -sheet.x, -sheet.y]),
-						name: outline.name
-					})),
-			points: isDrilled ? marks.map(({ mark }) => ({ x: mark.x - sheet.x, y: mark.y - sheet.y })) : [],
+			lines:
+				isDrilled && 'purposes' in job.takes
+					? []
+					: going.map(({ outline }, i) => ({
+							path: onSheet.isSquare
+								? transformPath(widened[i], onSheet.map)
+								: transformPath(arcsToCubics(widened[i], 1e-4), onSheet.map),
+							name: outline.name
+						})),
+			points: isDrilled
+				? marks.map(({ mark }) => {
+						const [x, y] = onSheet.at([mark.x, mark.y]);
+						return { x, y };
+					})
+				: [],
 			sheet: { width: sheet.width, height: sheet.height }
 		},
-		settings: settingsOf(job, ids, sheet),
+		settings: settingsOf(job, ids, onSheet.at),
 		ids
 	};
+}
+
+/**
+ * Where places of the drawing lie in what the machine is told. Axes that are not square are taken out of it: told x and y, such a machine
+ * comes to x + y sin a, y cos a.
+ */
+function toMachine({ offSquare = 0 }: Machine, sheet: WorkSheet) {
+	const rad = (offSquare * Math.PI) / 180;
+	const [lean, long] = [Math.tan(rad), 1 / Math.cos(rad)];
+	const map: Affine = [1, 0, -lean, long, -sheet.x + lean * sheet.y, -long * sheet.y];
+	const at = ([x, y]: readonly [number, number]) =>
+		[x - sheet.x - lean * (y - sheet.y), long * (y - sheet.y)] as const;
+	return { map, at, isSquare: offSquare === 0 };
+}
+
+/** Openings made wider by what a job says, so that parts go in. */
+function wider(paths: readonly Path[], { side, how }: Job): readonly Path[] {
+	const play = how.play ?? 0;
+	if (!(play > 0) || (side !== 'outside' && side !== 'inside')) return paths;
+	const nested = nestPaths(paths);
+	return paths.map((path, i) => {
+		if (!path.closed || (nested[i].depth % 2 === 1) !== (side === 'outside')) return path;
+		const grown = offsetPieces([path], { distance: play / 2, join: 'miter', tolerance: 1e-3 });
+		return grown.ok && grown.value.paths.length === 1 ? grown.value.paths[0] : path;
+	});
 }
 
 /** The settings of a job: ids become lines, places lie on the sheet. */
 function settingsOf(
 	{ side, tool, how, machine }: Job,
 	ids: readonly string[],
-	sheet: WorkSheet
+	onSheet: (place: readonly [number, number]) => readonly [number, number]
 ): CutSettings {
-	const { tabs, starts, fixed, ...rest } = how;
-	const onSheet = ([x, y]: readonly [number, number]) => [x - sheet.x, y - sheet.y] as const;
+	const { tabs, starts, fixed, play: _play, ...rest } = how;
 	const byLine = <T, U>(
 		of: Readonly<Record<string, T>> | undefined,
 		map: (value: T) => U
@@ -125,13 +165,22 @@ const PURPOSE_WORDS: Partial<Record<Purpose, string>> = {
 };
 
 /** How a purpose is done with that setup. Undefined where the machine does not know the material. */
-export function howFor({ machine, tool, material }: Setup, purpose: Purpose | 'drill'): JobHow | undefined {
+export function howFor(
+	{ machine, tool, material }: Setup,
+	purpose: Purpose | 'drill' | 'groove'
+): JobHow | undefined {
 	const settings = material.settings[machine.kind];
 	if (!settings) return undefined;
 	const isLight = purpose === 'score' || purpose === 'engrave';
 	const { score, passes, feed, ...rest } = settings;
+	const withPlay = material.play && material.play > 0 ? { play: material.play } : {};
 	if (tool.tool.kind === 'cutter') {
-		const depth = isLight ? Math.min(0.5, material.thickness / 4) : material.thickness + BELOW;
+		const depth =
+			purpose === 'groove'
+				? 0.6 * material.thickness
+				: isLight
+					? Math.min(0.5, material.thickness / 4)
+					: material.thickness + BELOW;
 		const tabs = {
 			count: 3,
 			width: Math.max(3, tool.tool.diameter),
@@ -142,14 +191,14 @@ export function howFor({ machine, tool, material }: Setup, purpose: Purpose | 'd
 			feed,
 			depth,
 			safe: 5,
-			...(purpose === 'cut' ? { ramp: 8, tabs } : {})
+			...(purpose === 'cut' ? { ramp: 8, tabs, ...withPlay } : {})
 		};
 	}
 	return {
 		feed: isLight && score ? Math.round(feed * score.feed) : feed,
 		speed: isLight && score ? Math.round(settings.speed * score.speed) : settings.speed,
 		...(passes && !isLight ? { passes } : {}),
-		...(tool.tool.kind === 'beam' && purpose === 'cut' ? { lead: 1 } : {})
+		...(tool.tool.kind === 'beam' && purpose === 'cut' ? { lead: 1, ...withPlay } : {})
 	};
 }
 
@@ -178,8 +227,22 @@ export function jobsFor(drawing: Drawing, setup: Setup, newId: () => string, ran
 			how
 		});
 	};
-	for (const purpose of ['score', 'engrave'] as const)
-		if (has(purpose)) add(PURPOSE_WORDS[purpose]!, { purposes: [purpose] }, 'on', howFor(setup, purpose));
+	const isVee = tool.tool.kind === 'cutter' && tool.tool.shape === 'vee';
+	for (const purpose of ['score', 'engrave'] as const) {
+		if (!has(purpose)) continue;
+		// A V bit engraves what is closed as wide as it is drawn.
+		const closed = lines.filter(({ layer, path }) => layer.purpose === purpose && path.closed).length;
+		const all = lines.filter(({ layer }) => layer.purpose === purpose).length;
+		const isGroove = isVee && purpose === 'engrave' && closed > 0;
+		if (isGroove) add('Engrave', { purposes: [purpose], which: 'closed' }, 'groove', howFor(setup, 'groove'));
+		if (!isGroove || closed < all)
+			add(
+				PURPOSE_WORDS[purpose]!,
+				{ purposes: [purpose], ...(isGroove ? { which: 'open' as const } : {}) },
+				'on',
+				howFor(setup, purpose)
+			);
+	}
 	if (marks.length && tool.tool.kind === 'cutter')
 		add('Drill', { purposes: ['cut', 'score', 'engrave'] }, 'drill', howFor(setup, 'drill'));
 	if (has('cut')) {
@@ -188,7 +251,13 @@ export function jobsFor(drawing: Drawing, setup: Setup, newId: () => string, ran
 		const hasClosed = lines.some(({ layer, path }) => layer.purpose === 'cut' && path.closed);
 		// Open lines have no outside: they are slits, cut before their piece comes loose.
 		const isParted = isWide && hasOpen;
-		const { tabs: _tabs, ramp: _ramp, lead: _lead, ...slit } = howFor(setup, 'cut') ?? { feed: 0, speed: 0 };
+		const {
+			tabs: _tabs,
+			ramp: _ramp,
+			lead: _lead,
+			play: _play,
+			...slit
+		} = howFor(setup, 'cut') ?? { feed: 0, speed: 0 };
 		if (isParted) add('Slits', { purposes: ['cut'], which: 'open' }, 'on', slit.feed ? slit : undefined);
 		if (hasClosed || !isParted)
 			add(

@@ -27,7 +27,7 @@ export interface CutSettings extends Partial<Omit<JobHow, 'tabs' | 'fixed' | 'st
 }
 
 /** The same with everything said. */
-export type WholeSettings = Required<Omit<CutSettings, 'ramp' | 'tabs' | 'fixed' | 'starts'>> &
+export type WholeSettings = Required<Omit<CutSettings, 'ramp' | 'tabs' | 'fixed' | 'starts' | 'play'>> &
 	Pick<CutSettings, 'ramp' | 'tabs' | 'fixed' | 'starts'>;
 
 /** The most passes that make sense; more is a slip of the keyboard. */
@@ -130,6 +130,7 @@ export function wholeSettings(given: CutSettings): Result<WholeSettings> {
 		rest: given.rest ?? 0,
 		tolerance,
 		order: given.order ?? 'short',
+		common: given.common ?? false,
 		rapid,
 		acceleration
 	});

@@ -8,6 +8,7 @@ import type { Point } from '../geometry/point';
 import { widestPlace } from '../plane/offset';
 import { part } from '../progress';
 import { compensateSteps, groupNear, nestLines } from './compensate';
+import { drilledMiddle } from './round-hole';
 import { wholeSettings } from './settings';
 import { uncutAlong } from './uncut';
 
@@ -49,6 +50,10 @@ export function* toolFaultSteps(paths: readonly Path[], question: ToolQuestion):
 			const inside = lines.filter((_, j) => nested.parent[j] === k);
 			const widest = widestPlace([path, ...inside], 1e-3);
 			if (widest.radius >= width / 2) continue;
+			if (radius > 0 && drilledMiddle(path, 2 * radius)) {
+				tooWide.add(k);
+				continue;
+			}
 			tooWide.add(k);
 			faults.push({
 				kind: 'too-wide',
@@ -56,7 +61,8 @@ export function* toolFaultSteps(paths: readonly Path[], question: ToolQuestion):
 				x: widest.x,
 				y: widest.y,
 				why: `The tool is ${mm(width)} mm wide and does not fit into this hole: the largest that does is ${mm(Math.floor(200 * widest.radius) / 100)} mm.`,
-				mend: 'none',
+				mend: radius > 0 ? 'other-tool' : 'none',
+				fits: Math.floor(200 * widest.radius) / 100,
 				stops: true
 			});
 		}
@@ -93,7 +99,7 @@ function offSheet(paths: readonly Path[], sheet: NonNullable<ToolQuestion['sheet
 				outline,
 				...at,
 				why: `This lies ${mm(over)} mm beyond the sheet: it could not be cut there.`,
-				mend: 'none',
+				mend: b.x1 - b.x0 <= sheet.width && b.y1 - b.y0 <= sheet.height ? 'onto-sheet' : 'none',
 				stops: true
 			}
 		];

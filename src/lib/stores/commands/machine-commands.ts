@@ -46,6 +46,24 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 			needsOutlines(b) ?? (b.selection.selected.size ? undefined : 'Select what is to be cleared first.'),
 		run: (b) => opened(b, (operation) => operation.add('clear'))
 	},
+	{
+		id: 'engrave-groove',
+		word: 'V groove',
+		line: 'A V bit engraves the selected outlines as deep as they are wide.',
+		also: 'v-carve, v carving, engrave, chisel, groove, letters, lettering',
+		why: (b) =>
+			needsOutlines(b) ?? (b.selection.selected.size ? undefined : 'Select what is to be engraved first.'),
+		run: (b) => opened(b, (operation) => operation.add('groove'))
+	},
+	{
+		id: 'drill-circles',
+		word: 'Drill circles',
+		line: 'The tool goes straight down in the middle of each selected circle and at each selected mark.',
+		also: 'drill, holes, peck, pilot holes, bore',
+		why: (b) =>
+			needsOutlines(b) ?? (b.selection.selected.size ? undefined : 'Select the circles to be drilled first.'),
+		run: (b) => opened(b, (operation) => operation.add('drill'))
+	},
 	group(
 		'holding-tabs',
 		'Holding tabs',
@@ -92,6 +110,14 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		also: 'machines, tools, materials, my machine, post, template, feeds and speeds, settings of the machine',
 		why: () => undefined,
 		run: (b) => void (b.sheet = 'workshop')
+	},
+	{
+		id: 'machine-file-look',
+		word: 'Look at a machine file',
+		line: 'A G-code or HP-GL file over the drawing: where its tool goes, whether it is in order, how far it is off.',
+		also: 'check gcode, open gcode, read nc, view toolpath, verify, hpgl, plt, backplot',
+		why: needsOutlines,
+		run: (b) => opened(b, (operation) => void operation.bring())
 	},
 	{
 		id: 'watch',

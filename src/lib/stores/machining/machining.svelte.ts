@@ -1,5 +1,5 @@
 /** The sheet made ready for a machine: its jobs, what each comes to, where the tool goes; tabs and starts under the hand. */
-import { jobsOf, nextRank, type Drawing } from '../../core/document/drawing';
+import { jobsOf, layersOf, nextRank, type Drawing } from '../../core/document/drawing';
 import type { CutSide, Job, JobHow, JobTabs } from '../../core/document/job';
 import type { Edit } from '../../core/document/history';
 import { toProblem, type Problem } from '../../core/errors';
@@ -9,6 +9,8 @@ import { transformPath, type Path } from '../../core/geometry/path';
 import { nearestOnPath } from '../../core/geometry/pick';
 import { lineOf } from '../../core/document/outline';
 import { output } from '../../core/document/output';
+import { addPaths } from '../../core/document/edits/operations';
+import { Running } from '../../core/toolpath/running';
 import { drawnMoves } from '../../core/toolpath/drawn';
 import { joinMoves } from '../../core/toolpath/moves';
 import type { CutMade, Plan } from '../../core/toolpath/plan';
@@ -31,6 +33,7 @@ import type { Bench } from '../bench.svelte';
 import { newId } from '../ids';
 import { Operation } from '../operations/operation.svelte';
 import type { MachineBench } from './machine-bench.svelte';
+import { bringFile, BroughtFile } from './brought-file.svelte';
 import { Watching } from './watching.svelte';
 import { workshop } from './workshop.svelte';
 
@@ -47,6 +50,10 @@ export interface Planned {
 }
 
 const KEY = 'setup';
+/** ms of a frame that the material's picture may take. */
+const FRAME_MS = 10;
+/** What one more job is called. */
+const SIDE_NAMES: Partial<Record<CutSide, string>> = { clear: 'Clear', groove: 'Engrave', drill: 'Drill' };
 /** What of a cut is held: one of its tabs, or where it begins. */
 type Grip =
 	| { readonly kind: 'tab'; readonly job: Job; readonly line: string; readonly index: number }
@@ -67,7 +74,11 @@ export class MachiningOperation extends Operation {
 	watching = $state.raw<Watching | undefined>();
 	/** The machine's own bench, while a job lies on it. */
 	machineBench = $state.raw<MachineBench | undefined>();
+	/** A machine's file that lies on the sheet to be looked at. */
+	brought = $state.raw<BroughtFile | undefined>();
 	private material: CutMaterial | undefined;
+	/** Counted up while the material's picture is behind the tool. */
+	private catching = $state(0);
 	private grip: Grip | undefined;
 	private held = $state.raw<Point | undefined>();
 	private readonly tasks = new Map<string, Task<'plan'>>();
@@ -165,13 +176,16 @@ export class MachiningOperation extends Operation {
 			bench.tell('Select the outlines that it is for first: leave, pick them, and come back.');
 			return;
 		}
-		const how = howFor(setup, side === 'clear' ? 'engrave' : 'cut');
+		const how = howFor(
+			setup,
+			side === 'clear' ? 'engrave' : side === 'groove' || side === 'drill' ? side : 'cut'
+		);
 		if (!how) return;
 		const job: Job = {
 			type: 'job',
 			id: newId(),
 			rank: nextRank(bench.drawing),
-			name: side === 'clear' ? 'Clear' : 'Cut',
+			name: SIDE_NAMES[side] ?? 'Cut',
 			takes: { outlines },
 			side,
 			machine: setup.machine,
@@ -252,7 +266,7 @@ export class MachiningOperation extends Operation {
 		this.tasks.delete(job.id);
 		if (answer.ok === 'stale') return undefined;
 		const planned = answer.ok
-			? shownPlan(job, made.ids, answer.value as Plan, sheet)
+			? shownPlan(job, made, answer.value as Plan, sheet)
 			: { job, ids: made.ids, plan: undefined, problem: answer.problem, shown: [], travel: [], uncut: [] };
 		this.known.set(job.id, { key, planned });
 		return planned;
@@ -304,16 +318,19 @@ export class MachiningOperation extends Operation {
 	// ---- the moving preview
 
 	watch(): void {
-		const { moves, cuts, plans } = this.whole;
-		const { sheet } = this;
-		if (moves.kinds.length === 0 || !sheet) return;
-		const { machine, thickness } = plans[0].job;
+		const { cuts, plans } = this.whole;
+		const { sheet, brought } = this;
+		const moves = brought?.moves ?? this.whole.moves;
+		const first = plans[0]?.job ?? this.setup;
+		if (moves.kinds.length === 0 || !sheet || !first) return;
+		const thickness = plans[0]?.job.thickness ?? this.setup?.material.thickness ?? 1;
+		this.material?.rest();
 		this.material = new CutMaterial(
 			moves,
-			(move) => (cuts[moves.cuts[move]]?.job ?? plans[0].job).tool.tool,
+			(move) => (brought ? first : (cuts[moves.cuts[move]]?.job ?? first)).tool.tool,
 			{ width: sheet.width, height: sheet.height, thickness }
 		);
-		this.watching = new Watching(moves, machine);
+		this.watching = new Watching(moves, first.machine);
 		this.watching.turn();
 	}
 	/** The same, once what the jobs come to is known; jobs are made where there are none. */
@@ -324,14 +341,70 @@ export class MachiningOperation extends Operation {
 		if (this.bench.operation === this) this.watch();
 	}
 	override leaveOne(): boolean {
-		if (!this.watching) return false;
-		this.endWatching();
+		if (this.watching) this.endWatching();
+		else if (this.brought) this.endBrought();
+		else return false;
 		return true;
 	}
 	endWatching(): void {
 		this.watching?.pause();
 		this.watching = undefined;
+		this.material?.rest();
 		this.material = undefined;
+	}
+
+	// ---- a machine's file, looked at
+
+	/** Lays a file that the person chooses on the sheet. */
+	async bring(): Promise<void> {
+		try {
+			const read = await bringFile();
+			const { sheet } = this;
+			if (!read) return;
+			if (!sheet || read.moves.kinds.length === 0) {
+				this.bench.tell(
+					sheet
+						? `"${read.file.name}" moves nothing${read.faults[0] ? `: line ${read.faults[0].line}: ${read.faults[0].why}` : '.'}`
+						: 'Draw something, or lay out a sheet, first.',
+					'trouble'
+				);
+				return;
+			}
+			await this.settled();
+			this.endWatching();
+			const job = this.jobs.find((one) => !one.off && one.side !== 'drill' && one.side !== 'groove');
+			const lines = job
+				? jobInput(this.bench.drawing, job, sheet).input.lines.map(({ path }) => path)
+				: output(this.bench.drawing).lines.map(({ path }) =>
+						transformPath(path, [1, 0, 0, 1, -sheet.x, -sheet.y])
+					);
+			this.brought = new BroughtFile(read.file, read.moves, read.faults, sheet, {
+				lines,
+				side: job?.side ?? 'on',
+				reach: job && job.side !== 'on' ? reachOf(job.tool.tool) : 0,
+				planned: this.whole.moves.kinds.length ? this.whole.moves : undefined
+			});
+		} catch (error) {
+			this.bench.trouble(toProblem(error));
+		}
+	}
+	endBrought(): void {
+		this.endWatching();
+		this.brought = undefined;
+	}
+	seeGouge(): void {
+		const at = this.brought?.compared?.judged?.at;
+		if (at && this.sheet) this.bench.sight.lookAt({ x: at.x + this.sheet.x, y: at.y + this.sheet.y });
+	}
+	/** Its lines as outlines of the drawing. */
+	broughtAsOutlines(): void {
+		const { brought, bench } = this;
+		if (!brought) return;
+		const layers = layersOf(bench.drawing);
+		const layer = layers.find((one) => one.purpose === 'cut' && !one.hidden) ?? layers[0];
+		const name = brought.file.name.replace(/\.[^.]*$/, '');
+		const made = addPaths(bench.drawing, brought.cuts, name, layer.id, newId);
+		if (bench.commit(`Lines of ${brought.file.name}`, made)) this.endBrought();
 	}
 	/** The name of the cut that is being made. */
 	get now(): string | undefined {
@@ -347,23 +420,28 @@ export class MachiningOperation extends Operation {
 		let cut: Cutting['cut'];
 		if (watching && material) {
 			const { index, share } = watching.move;
-			const { tool } = this.whole.cuts[Math.max(0, watching.cut)]?.job ?? this.planned[0].job;
+			const job = (!this.brought && this.whole.cuts[Math.max(0, watching.cut)]?.job) || this.planned[0]?.job;
+			const tool = job?.tool ?? this.setup!.tool;
 			const at = watching.tool;
-			material.show(index, share);
+			void this.catching;
+			// Far jumps are caught up with in the frames that follow.
+			if (!material.show(index, share, FRAME_MS)) requestAnimationFrame(() => this.catching++);
 			cut = {
 				picture: material.picture,
 				tool: { x: at.x + sheet.x, y: at.y + sheet.y },
-				toolWidth: widthAt(tool.tool, this.planned[0].job.thickness)
+				toolWidth: widthAt(tool.tool, this.planned[0]?.job.thickness ?? 1)
 			};
 		}
+		const { brought } = this;
 		const cutting: Cutting = {
 			...this.lying,
+			...(brought ? { cuts: [shownFile(brought)], travel: brought.travel, uncut: [] } : {}),
 			...(watching ? { uncut: [] } : {}),
 			sheet: { x0: sheet.x, y0: sheet.y, x1: sheet.x + sheet.width, y1: sheet.y + sheet.height },
 			isProposed: !sheet.isLaid,
-			held: this.held,
+			held: this.held ?? (this.chosen && this.heldTab(this.chosen)?.tab),
 			...(cut ? { cut } : {}),
-			...(watching && watching.cut >= 0 ? { now: watching.cut } : {})
+			...(watching && !brought && watching.cut >= 0 ? { now: watching.cut } : {})
 		};
 		return (c, look) => drawCutting(c, look, cutting);
 	}
@@ -371,9 +449,73 @@ export class MachiningOperation extends Operation {
 	override get hint(): string | undefined {
 		if (this.watching)
 			return 'Space runs and stops it; press a place on a line to see the tool there; Esc goes back to the jobs.';
+		if (this.brought)
+			return 'Where the tool of this file goes, over what is drawn: watch it, take it as outlines, or go back.';
 		if (this.jobs.length === 0)
 			return 'Choose machine, tool and material, and make the jobs: what is scored first, what is cut out last.';
 		return 'Drag a knot of thread to move a tab, a needle to begin elsewhere; press the line to add a tab, a tab to take it away.';
+	}
+
+	// ---- tabs by keys
+
+	/** Where the tab is that the keys hold. */
+	private keyed = $state.raw<Point | undefined>();
+
+	/** Takes hold of the tab after the one that is held. */
+	nextTab(job: Job): void {
+		const all = this.allTabs(job);
+		if (!all.length) return;
+		const own = this.heldTab(job);
+		const now = own ? all.findIndex(({ tab }) => tab === own.tab) : -1;
+		const next = all[(now + 1) % all.length];
+		this.keyed = next.tab;
+		this.bench.sight.lookAt(next.tab);
+	}
+	private allTabs(job: Job): { line: string; index: number; tab: Point; way: Path }[] {
+		const planned = this.planned.find((p) => p.job.id === job.id);
+		const count = new Map<string, number>();
+		return (
+			planned?.plan?.cuts.flatMap(({ line: at }, i) => {
+				const line = planned.ids[at];
+				if (line === undefined) return [];
+				return planned.shown[i].tabs.map((tab) => {
+					const index = count.get(line) ?? 0;
+					count.set(line, index + 1);
+					return { line, index, tab, way: planned.shown[i].lines[0] };
+				});
+			}) ?? []
+		);
+	}
+	/** The tab that is held; after a change it is the one nearest to where it was. */
+	private heldTab(job: Job) {
+		const { keyed } = this;
+		if (!keyed) return undefined;
+		const off = ({ tab }: { tab: Point }) => Math.hypot(tab.x - keyed.x, tab.y - keyed.y);
+		const all = this.allTabs(job);
+		return all.length ? all.reduce((a, b) => (off(b) < off(a) ? b : a)) : undefined;
+	}
+	/** Moves the tab that is held along its line, mm; false where none is. */
+	slideTab(job: Job, by: number): boolean {
+		const own = this.heldTab(job);
+		if (!own) return false;
+		const running = new Running(own.way);
+		const { x, y } = running.at(running.nearest(own.tab.x, own.tab.y) + by);
+		const places = this.tabsOf(job, own.line).map((p) => [p.x, p.y] as const);
+		this.keyed = { x, y };
+		this.setTabs(job, { places: { ...job.how.tabs?.places, [own.line]: places.with(own.index, [x, y]) } });
+		return true;
+	}
+	/** Takes the tab that is held away; false where none is. */
+	takeTab(job: Job): boolean {
+		const own = this.heldTab(job);
+		if (!own) return false;
+		this.keyed = undefined;
+		this.putTabs(
+			job,
+			own.line,
+			this.tabsOf(job, own.line).filter((_, i) => i !== own.index)
+		);
+		return true;
 	}
 
 	// ---- under the hand
@@ -493,10 +635,11 @@ function keyOf({ input, settings }: JobInput, sheet: WorkSheet): string {
 }
 
 /** A plan as it is shown, moved to where the sheet lies. */
-function shownPlan(job: Job, ids: readonly string[], plan: Plan, sheet: WorkSheet): Planned {
+function shownPlan(job: Job, { ids, input }: JobInput, plan: Plan, sheet: WorkSheet): Planned {
 	const move = (p: Point) => ({ x: p.x + sheet.x, y: p.y + sheet.y });
 	const drawn = drawnMoves(plan.moves, sheet.x, sheet.y);
-	const width = widthAt(job.tool.tool, job.thickness);
+	// A groove is as wide as what is drawn.
+	const width = job.side === 'groove' ? 0 : widthAt(job.tool.tool, job.thickness);
 	return {
 		job,
 		ids,
@@ -521,6 +664,9 @@ function shownPlan(job: Job, ids: readonly string[], plan: Plan, sheet: WorkShee
 					).cuts;
 			return {
 				lines,
+				...(cut.way || cut.line < 0
+					? {}
+					: { around: transformPath(input.lines[cut.line].path, [1, 0, 0, 1, sheet.x, sheet.y]) }),
 				start: move(cut.start),
 				direction: cut.direction,
 				tabs: cut.tabs.map(move),
@@ -532,6 +678,16 @@ function shownPlan(job: Job, ids: readonly string[], plan: Plan, sheet: WorkShee
 		uncut: plan.uncut.map(({ outline }) => outline.map((v, i) => v + (i % 2 ? sheet.y : sheet.x)))
 	};
 }
+
+/** A file's lines as one cut. */
+const shownFile = ({ cuts }: BroughtFile): ShownCut => ({
+	lines: cuts,
+	start: { x: cuts[0]?.segs[0] ?? 0, y: cuts[0]?.segs[1] ?? 0 },
+	direction: { x: 1, y: 0 },
+	tabs: [],
+	place: 1,
+	width: 0
+});
 
 /** Opens the machine's side of the sheet. */
 export function openMachining(bench: Bench): MachiningOperation {
