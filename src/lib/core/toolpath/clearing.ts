@@ -10,7 +10,7 @@ import { done, failed, type Result } from '../errors';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { pathArea, windingNumber } from '../geometry/measure';
 import { nearestOnPath } from '../geometry/pick';
-import { reversePath, type Path } from '../geometry/path';
+import { reversePath, STRIDE, type Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
 import { offsetPiecesSteps, widestInside } from '../plane/offset';
 import { nestPaths } from '../plane/pieces';
@@ -53,18 +53,25 @@ export function* clearSteps(
 	const paths = lines.map((line) => line.path);
 	const step = 2 * radius * Math.min(MOST_STEP * 0.999, settings.step);
 	let turns: Turn[] = [];
+	const edge = edgeOf(paths, tolerance);
 	const isByLines = settings.pattern === 'lines' && !(settings.rest > 2 * radius);
 	for (let level = 0; !isByLines || level === 0; level++) {
 		yield 1 - 1 / (1 + 0.2 * level);
 		const share = level === 0 ? 0.4 : 1;
-		const offset = yield* quietly(
+		const inward = (verify: boolean) =>
 			offsetPiecesSteps(paths, {
 				distance: -(radius + level * step),
 				join: 'round',
 				tolerance: share * tolerance,
-				verify: level === 0
-			})
-		);
+				verify
+			});
+		let offset = yield* quietly(inward(level === 0));
+		// Deep inside a rough outline a loop may come out that does not belong there. One that is wrong only in part has it made
+		// with its check.
+		const least = radius + level * step - 4 * tolerance;
+		const off = (loop: Path) => (level > 0 ? nearAnchors(loop, edge, least) : 0);
+		if (offset.ok && offset.value.paths.some((loop) => off(loop) > 0 && off(loop) < loop.types.length))
+			offset = yield* quietly(inward(true));
 		if (!offset.ok) {
 			if (level === 0)
 				return failed(
@@ -74,7 +81,8 @@ export function* clearSteps(
 			if (offset.problem.code !== 'nothing-left') return offset;
 			break;
 		}
-		const loops = offset.value.paths;
+		const loops = offset.value.paths.filter((loop) => off(loop) === 0);
+		if (loops.length === 0) break;
 		const nesting = nestPaths(loops);
 		for (const [i, loop] of loops.entries()) {
 			// What is kept lies right of a climbing cutter: round an area anticlockwise, round an island clockwise.
@@ -98,8 +106,16 @@ export function* clearSteps(
 		turns,
 		step,
 		...(isByLines ? { lines: parallels(edges, step, settings.angle) } : {}),
-		room: { tree: edgeOf(paths, tolerance), reach: radius - tolerance, isOn: () => true }
+		room: { tree: edge, reach: radius - tolerance, isOn: () => true }
 	});
+}
+
+/** How many anchors of a line lie nearer to the edges than they should. */
+function nearAnchors({ types, segs }: Path, edge: EdgeTree, least: number): number {
+	let count = 0;
+	for (let i = 0; i < types.length; i++)
+		if (edge.distance(segs[STRIDE * i], segs[STRIDE * i + 1]) < least) count++;
+	return count;
 }
 
 const edgeOf = (paths: readonly Path[], tolerance: number) =>

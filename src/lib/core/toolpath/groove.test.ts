@@ -1,5 +1,8 @@
 /** Grooves whose depth follows their width, against depths reckoned by hand and by following the bit. */
 import { describe, expect, test } from 'vitest';
+import { readFileSync } from 'node:fs';
+import { output } from '../document/output';
+import { readDrawingFile } from '../formats/drawing-file';
 import { glyph } from '../../../../tests/glyphs';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { circlePath, polygonPath, type Path } from '../geometry/path';
@@ -122,6 +125,15 @@ describe('a groove', () => {
 				ridge = Math.max(ridge, least / SLOPE);
 			}
 		expect(ridge).toBeLessThan(0.301);
+	});
+
+	test('of a rough old trace stays within it, to the innermost turn of its floor', () => {
+		const read = readDrawingFile(new Uint8Array(readFileSync('static/demo/rough-owl.thread')));
+		if (!read.ok) throw new Error(read.problem.sentence);
+		const moon = output(read.value.drawing).lines.find(({ outline }) => outline.name === 'Moon')!.path;
+		const { gouge, missed } = followed(planned([moon], { ...ENGRAVED, depth: 1.8 }), [moon]);
+		expect(gouge).toBeLessThan(0.01);
+		expect(missed).toBeLessThan(0.03);
 	});
 
 	test('asks for a V bit and closed lines', () => {
