@@ -1,6 +1,6 @@
 /**
  * Imports point one way, types counted: routes -> components -> stores -> render, workers, storage -> core; inside the core
- * geometry <- fit <- plane <- trace <- fairing <- document <- check <- toolpath <- formats <- machine, operations.
+ * geometry <- fit <- plane <- trace <- fairing <- document <- check <- arrange <- toolpath <- formats <- machine, operations.
  */
 const tests = '\\.test\\.ts$';
 const only = (name, from, allowed) => ({
@@ -19,12 +19,13 @@ const CORE = [
 	'fairing',
 	'document',
 	'check',
+	'arrange',
 	'toolpath',
 	'formats',
 	'machine',
 	'operations'
 ];
-const single = '(tolerance|units|errors|progress)\\.ts$';
+const single = '(tolerance|units|errors|progress|chance)\\.ts$';
 const coreLayers = CORE.map((folder, i) =>
 	only(
 		`core-${folder}`,

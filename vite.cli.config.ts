@@ -17,7 +17,7 @@ export default defineConfig({
 		target: 'node20',
 		minify: false,
 		rollupOptions: {
-			input: { 'even-thread': 'src/cli/main.ts' },
+			input: { 'even-thread': 'src/cli/main.ts', 'arrange-worker': 'src/cli/arrange-worker.ts' },
 			output: { format: 'es', entryFileNames: '[name].mjs', chunkFileNames: 'chunks/[name].mjs' },
 			external: (id) =>
 				id.startsWith('node:') ||

@@ -3,6 +3,7 @@ import { CoreError } from '../lib/core/errors';
 import { readWords, UsageError } from './options';
 import type { Verb } from './verb';
 import { allowance } from './verbs/allowance';
+import { arrange } from './verbs/arrange';
 import { check } from './verbs/check';
 import { combine } from './verbs/combine';
 import { convert } from './verbs/convert';
@@ -27,7 +28,8 @@ const VERBS: Readonly<Record<string, Verb>> = {
 	measure,
 	check,
 	convert,
-	toolpath
+	toolpath,
+	arrange
 };
 
 function overview(): string {

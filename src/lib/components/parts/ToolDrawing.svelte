@@ -22,6 +22,31 @@
 			d="M7 21c4-4 8-4 13-4s9 0 13 4"
 			stroke-dasharray="4 3"
 		/><path d="M14 4h12" />
+	{:else if name === 'arrange'}
+		<path d="M5 4h30v24H5z" stroke="var(--soft)" /><path d="M7 26c1-9 8-11 12-8l3 8z" /><path
+			d="M20 16c2-8 9-9 13-8v12c-5 2-9 1-13-4z"
+			stroke="var(--madder)"
+		/><path d="M8 7h9l-4 7-5-1z" />
+	{:else if name === 'put-back'}
+		<path d="M22 8h12v16H22z" stroke="var(--soft)" stroke-dasharray="3 3" /><path d="M5 10h10v13H5z" /><path
+			d="M28 16H17m4-4l-4 4 4 4"
+			stroke="var(--madder)"
+		/>
+	{:else if name === 'hide'}
+		<path
+			d="M8 6c4 2 8 0 12 0s8 2 12 0c2 4-1 6 0 10s3 6 1 10c-5 1-8-2-13-2s-8 3-13 2c-2-4 0-6 1-10s-2-6 0-10z"
+			stroke="var(--madder)"
+		/>
+	{:else if name === 'spoilt'}
+		<path d="M5 5h30v22H5z" stroke="var(--soft)" /><path
+			d="M15 12c4-3 10-1 10 4s-7 7-10 4-3-6 0-8z"
+			stroke="var(--madder)"
+		/><path d="M17 13l7 7m0-7l-7 7" />
+	{:else if name === 'paper'}
+		<path d="M7 4h12v14H7z" /><path
+			d="M21 4h12v14H21zM7 20h12v8H7zM21 20h12v8H21z"
+			stroke="var(--soft)"
+		/><path d="M11 24c3-12 10-15 18-14" stroke="var(--madder)" />
 	{:else if name === 'double'}
 		<path d="M4 24C6 10 16 10 18 24z" stroke="var(--soft)" /><path d="M14 22C16 8 26 8 28 22z" /><path
 			d="M24 20C26 6 36 6 38 20z"

@@ -6,10 +6,15 @@
 	import { isEmptyBox, unionBox } from '$lib/core/geometry/measure';
 	import { boxOf } from '$lib/core/geometry/pick';
 	import { newId } from '$lib/stores/ids';
+	import { COMMANDS } from '$lib/stores/commands/commands';
 	import NumberField from '../parts/NumberField.svelte';
+	import Tool from '../parts/Tool.svelte';
 
 	let { bench }: { bench: Bench } = $props();
 	const sheets = $derived(sheetsOf(bench.drawing));
+	let chosen = $state<string | undefined>();
+	const sheet = $derived(sheets.find((one) => one.id === chosen) ?? sheets[0]);
+	const tools = COMMANDS.filter((c) => c.station === 'sheet');
 	/** mm: sheets to begin with (ISO 216, and common practice for boards and felt). */
 	const READY = [
 		{ word: 'A4', width: 297, height: 210 },
@@ -19,6 +24,20 @@
 	const set = (sheet: Sheet, changed: Partial<Sheet>) =>
 		bench.commit('Change the sheet', { put: [{ ...sheet, ...changed }] });
 	const MARGIN = 5;
+	/** mm between sheets. */
+	const BESIDE = 20;
+	function another(like: Sheet): void {
+		const { edge: _edge, spoilt: _spoilt, ...plain } = like;
+		const x = Math.max(...sheets.map((one) => one.x + one.width)) + BESIDE;
+		const put = {
+			...plain,
+			id: newId(),
+			rank: nextRank(bench.drawing),
+			x,
+			name: `${like.name} ${sheets.length + 1}`
+		};
+		if (bench.commit('Another sheet', { put: [put] })) bench.fitAll();
+	}
 	/** The sheet comes under what is cut, its margin free at the lower left. */
 	function add(width: number, height: number, word: string): void {
 		const box = unionBox(output(bench.drawing).lines.map((line) => boxOf(line.path)));
@@ -37,9 +56,20 @@
 	}
 </script>
 
-{#each sheets as sheet (sheet.id)}
+{#if sheet}
 	<div class="row" data-testid="sheet">
-		<b>{sheet.name}</b>
+		{#if sheets.length > 1}
+			<div class="which" role="tablist" aria-label="Sheets">
+				{#each sheets as one (one.id)}
+					<button
+						role="tab"
+						aria-selected={one.id === sheet.id}
+						aria-description="Its size and margin; pieces fill sheets from left to right."
+						onclick={() => (chosen = one.id)}>{one.name}</button
+					>
+				{/each}
+			</div>
+		{:else}<b>{sheet.name}</b>{/if}
 		<NumberField
 			label="Wide"
 			says="How wide the material is."
@@ -65,6 +95,12 @@
 			most={Math.min(sheet.width, sheet.height) / 2}
 			onset={(margin) => set(sheet, { margin })}
 		/>
+		<button
+			class="word"
+			data-act="another-sheet"
+			aria-description="One more like it, to its right: what finds no room on the first lies there."
+			onclick={() => another(sheet)}>another</button
+		>
 		<button class="word" onclick={() => bench.commit('Take the sheet away', { remove: [sheet.id] })}
 			>take it away</button
 		>
@@ -76,4 +112,29 @@
 			<button class="word" data-sheet={word} onclick={() => add(width, height, word)}>{word}</button>
 		{/each}
 	</div>
-{/each}
+{/if}
+{#if bench.outlines.length}
+	<div class="row">
+		{#each tools as command (command.id)}<Tool {bench} {command} />{/each}
+	</div>
+{/if}
+
+<style>
+	.which {
+		display: inline-flex;
+		gap: 2px;
+	}
+	.which button {
+		height: 30px;
+		padding: 0 10px;
+		border: none;
+		border-bottom: 2px solid transparent;
+		background: none;
+		color: inherit;
+		font: inherit;
+	}
+	.which button[aria-selected='true'] {
+		border-bottom-color: var(--madder);
+		font-weight: 600;
+	}
+</style>

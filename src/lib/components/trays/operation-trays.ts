@@ -24,8 +24,10 @@ const TRAYS = {
 	'corner-between': () => import('./CornerBetweenTray.svelte'),
 	machine: () => import('../machine/MachineTray.svelte'),
 	scanned: () => import('../machine/ScannedTray.svelte'),
-	fits: () => import('../machine/FitsTray.svelte')
-} satisfies Record<OperationKind | 'machine' | 'scanned' | 'fits', unknown>;
+	fits: () => import('../machine/FitsTray.svelte'),
+	arrange: () => import('../sheets/ArrangeTray.svelte'),
+	paper: () => import('../sheets/PaperTray.svelte')
+} satisfies Record<OperationKind | 'machine' | 'scanned' | 'fits' | 'arrange' | 'paper', unknown>;
 
 const loaded = new Map<string, Promise<Tray>>();
 

@@ -2,7 +2,7 @@
 import type { PictureRegion } from '../trace/region';
 import type { Rectangle } from '../trace/perspective';
 import { CoreError } from '../errors';
-import type { Path } from '../geometry/path';
+import type { Affine, Path } from '../geometry/path';
 import type { Job } from './job';
 import type { Outline } from './outline';
 
@@ -88,6 +88,8 @@ export interface Mark {
 	readonly hidden?: boolean;
 	readonly x: number;
 	readonly y: number;
+	/** From where it was arranged to where it came from. */
+	readonly home?: Affine;
 }
 
 /** The material that pieces are laid on. */
@@ -103,6 +105,9 @@ export interface Sheet {
 	readonly height: number;
 	/** mm along its edge that stay free. */
 	readonly margin: number;
+	/** Id of the outline that goes round it, where it is no rectangle; ids of those round spoilt places. */
+	readonly edge?: string;
+	readonly spoilt?: readonly string[];
 }
 
 /** `in/64`: inches, shown as fractions. */

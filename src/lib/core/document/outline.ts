@@ -1,7 +1,16 @@
 /** The outline as a person edits it: anchors with handles and kinds, packed; and its resolved line. */
 import type { Point } from '../geometry/point';
 import { TOLERANCE } from '../tolerance';
-import { ARC, CUBIC, PathBuilder, STRAIGHT, STRIDE, type Path, type SegmentType } from '../geometry/path';
+import {
+	ARC,
+	CUBIC,
+	PathBuilder,
+	STRAIGHT,
+	STRIDE,
+	type Affine,
+	type Path,
+	type SegmentType
+} from '../geometry/path';
 import { arcsToCubics } from '../geometry/segment';
 import { turnAt } from '../geometry/measure';
 import type { EdgeFacts } from './edges-kept';
@@ -55,6 +64,8 @@ export interface Outline {
 	readonly first?: string;
 	/** Id of the line record that is kept as its ghost: a line to compare with, never cut. */
 	readonly ghost?: string;
+	/** From where it was arranged to where it came from. */
+	readonly home?: Affine;
 	/** Corners that are rounded or cut off, by anchor. */
 	readonly rounds?: readonly Round[];
 	/** What it was made from, as long as it was not made plain; its anchors are the result. */

@@ -9,7 +9,7 @@ import { writeHpgl } from '../formats/hpgl-write';
 import { cutsApart } from '../toolpath/judge';
 import { FEED, lengthsOf } from '../toolpath/moves';
 import { planSteps } from '../toolpath/plan';
-import { seeded } from '../toolpath/order';
+import { seeded } from '../chance';
 import { Driver, messagesOf, type Standing } from './driver';
 import { movesFromPlain, plainMoves, StandIn, type StandInLimits } from './stand-in';
 

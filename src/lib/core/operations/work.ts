@@ -2,6 +2,14 @@
  * The table of work that takes long: each a generator that yields how far it has come (0 to 1) and can be left at any of its
  * steps. A worker runs them by name; new work is a line here.
  */
+import {
+	arrangeSteps,
+	type Arranged,
+	type ArrangeNews,
+	type ArrangePiece,
+	type ArrangeSettings,
+	type ArrangeSheet
+} from '../arrange/arrange';
 import { mendAllSteps } from '../check/mend-all';
 import { narrowPlaces, type NarrowPlaces } from '../check/narrow';
 import { faultSteps, type CheckOptions } from '../check/readiness';
@@ -100,6 +108,13 @@ export const WORK = {
 	},
 	/** The moves of a job. */
 	plan: (input: CutInput, settings: CutSettings) => planSteps(input, settings),
+	/** Pieces laid on sheets; it looks at so many places. */
+	arrange: (
+		pieces: readonly ArrangePiece[],
+		sheets: readonly ArrangeSheet[],
+		{ most, ...settings }: Omit<ArrangeSettings, 'share'> & { readonly most: number }
+	): Generator<ArrangeNews, Arranged> =>
+		arrangeSteps(pieces, sheets, { ...settings, share: (looks) => looks / most }),
 	/** A scanned piece laid on its drawing. */
 	layOn: (scanned: Path[], drawn: Path[]) => layOnSteps(scanned, drawn),
 	/** What a machine cut, against what it was told and what is drawn. */

@@ -2,7 +2,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { finish } from '../progress';
-import { orderSteps, seeded, type Stop } from './order';
+import { seeded } from '../chance';
+import { orderSteps, type Stop } from './order';
 
 const at = (x: number, y: number) => ({ from: { x, y }, to: { x, y } });
 const HOME = { x: 0, y: 0 };

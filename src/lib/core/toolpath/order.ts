@@ -5,6 +5,7 @@
  * same cuts give the same order.
  */
 import Flatbush from 'flatbush';
+import { seeded } from '../chance';
 import type { Point } from '../geometry/point';
 
 /** One cut as the order sees it. */
@@ -22,17 +23,6 @@ export interface Ordered {
 	readonly start: readonly number[];
 	/** mm between them. */
 	readonly travel: number;
-}
-
-/** A chance that is the same every time (mulberry32). */
-export function seeded(seed: number): () => number {
-	let a = seed >>> 0;
-	return () => {
-		a = (a + 0x6d2b79f5) | 0;
-		let t = Math.imul(a ^ (a >>> 15), 1 | a);
-		t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-	};
 }
 
 const NEAR = 10;

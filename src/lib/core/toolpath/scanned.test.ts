@@ -6,7 +6,7 @@ import { flattenPath } from '../geometry/edge-tree';
 import { circlePath, polygonPath, transformPath, type Path } from '../geometry/path';
 import { offsetPieces } from '../plane/offset';
 import { finish } from '../progress';
-import { seeded } from './order';
+import { seeded } from '../chance';
 import { layOnSteps, trueKerf } from './scanned';
 
 /** The outline of a cut piece as a scan gives it: moved aside by the kerf's error, dense, noisy, with burrs, turned and moved. */

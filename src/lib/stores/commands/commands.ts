@@ -17,6 +17,7 @@ import { COPY_COMMANDS } from './copy-commands';
 import { GO_COMMANDS } from './go-commands';
 import { LATER_COMMANDS } from './later-commands';
 import { MACHINE_COMMANDS } from './machine-commands';
+import { SHEET_COMMANDS } from './sheet-commands';
 import { LOOK_COMMANDS } from './look-commands';
 import { STRUCTURE_COMMANDS } from './structure-commands';
 import { isMendable } from '../../core/check/mend-all';
@@ -502,6 +503,7 @@ export const COMMANDS: readonly Command[] = [
 		run: (b) => addOnSegments(b, 'Add anchor half way', { evenly: 1 })
 	},
 	...MACHINE_COMMANDS,
+	...SHEET_COMMANDS,
 	...GO_COMMANDS,
 	...LATER_COMMANDS
 ];

@@ -42,27 +42,6 @@ export const LATER_COMMANDS: readonly Command[] = [
 		['double']
 	),
 	not(
-		'arrange',
-		'Arrange on the sheet',
-		'Pieces are not laid out by themselves yet. Drag them onto the sheet.',
-		'nest, pack, lay out, fit on sheet, arrange, save material, layout',
-		['station-sheet', 'place']
-	),
-	not(
-		'print',
-		'Print at true size',
-		'Printing is not here yet. Write an SVG and print it at 100 %.',
-		'print, tile, poster, paper, printer, pdf',
-		['write-svg']
-	),
-	not(
-		'png',
-		'PNG and PDF',
-		'Only SVG, DXF and the whole drawing are written so far. Pictures can be brought in.',
-		'pdf, png, jpeg, bitmap, picture file',
-		['write-svg', 'bring-in']
-	),
-	not(
 		'symmetry',
 		'Symmetry',
 		'A half that follows the other is not here yet. Mirror a copy and join the ends.',

@@ -1,0 +1,218 @@
+/** From a drawing to what is arranged, and back: pieces with all that lies in them, the sheets, where pieces came from. */
+import {
+	layersOf,
+	marksOf,
+	sheetsOf,
+	type Drawing,
+	type DrawingRecord,
+	type Sheet
+} from '../document/drawing';
+import { placeOutlines } from '../document/edits/transform';
+import type { Edit } from '../document/history';
+import { lineOf, type Outline } from '../document/outline';
+import { output, shown } from '../document/output';
+import { recordType } from '../document/records';
+import { isInside, pathBox } from '../geometry/measure';
+import { compose, IDENTITY, transformPath, type Affine, type Path } from '../geometry/path';
+import { boxOf } from '../geometry/pick';
+import { nestPaths } from '../plane/pieces';
+import type { ArrangePiece, ArrangeSheet, PiecePlace, Turns } from './arrange';
+
+/** A piece of the drawing: its outline, its holes, and everything that goes with it. */
+export interface SheetPiece {
+	readonly name: string;
+	/** Its outline first, then its holes. */
+	readonly lines: readonly Outline[];
+	/** Lines and marks that lie in it. */
+	readonly within: readonly string[];
+}
+
+/** mm */
+const FLAT = 0.05;
+
+/** The pieces that are cut out, or those of them of which something is picked. */
+export function piecesOf(drawing: Drawing, picked?: ReadonlySet<string>): SheetPiece[] {
+	const taken = new Set(
+		sheetsOf(drawing).flatMap(({ edge, spoilt = [] }) => [...(edge ? [edge] : []), ...spoilt])
+	);
+	const closed = output(drawing, { purposes: ['cut'] }).lines.filter(
+		({ path, outline }) => path.closed && !taken.has(outline.id)
+	);
+	const nested = nestPaths(closed.map(({ path }) => path));
+	const pieces = closed.flatMap(({ outline, path }, i) =>
+		nested[i].depth % 2 === 0
+			? [
+					{
+						path,
+						name: outline.name,
+						lines: [outline, ...closed.filter((_, j) => nested[j].parent === i).map((line) => line.outline)],
+						within: [] as string[]
+					}
+				]
+			: []
+	);
+	// What else lies on a piece goes with the innermost one around it.
+	const own = new Set(pieces.flatMap(({ lines }) => lines.map(({ id }) => id)));
+	const inner = [...pieces].sort((a, b) => size(a.path) - size(b.path));
+	const around = (x: number, y: number) =>
+		inner.find(({ path }) => {
+			const b = boxOf(path);
+			return x >= b.x0 && x <= b.x1 && y >= b.y0 && y <= b.y1 && isInside(path, x, y, FLAT);
+		});
+	for (const outline of shown(drawing)) {
+		const { segs } = lineOf(outline);
+		if (!own.has(outline.id) && !taken.has(outline.id) && segs.length)
+			around(segs[0], segs[1])?.within.push(outline.id);
+	}
+	for (const mark of marksOf(drawing)) around(mark.x, mark.y)?.within.push(mark.id);
+	return pieces
+		.filter(
+			({ lines, within }) =>
+				!picked || lines.some(({ id }) => picked.has(id)) || within.some((id) => picked.has(id))
+		)
+		.map(({ name, lines, within }) => ({ name, lines, within }));
+}
+const size = (path: Path) => {
+	const b = pathBox(path);
+	return (b.x1 - b.x0) * (b.y1 - b.y0);
+};
+
+/** Pieces and sheets as they are arranged. */
+export const arrangePieces = (pieces: readonly SheetPiece[], turns: Turns): ArrangePiece[] =>
+	pieces.map(({ lines }) => ({ paths: lines.map(lineOf), turns }));
+
+export function arrangeSheets(drawing: Drawing): ArrangeSheet[] {
+	return sheetsOf(drawing).map((sheet) => {
+		const { width, height: length, margin } = sheet;
+		const usable = usableOf(drawing, sheet);
+		return { width, length, margin, ...(usable ? { usable } : {}) };
+	});
+}
+
+/** What of a sheet can be used where it is no rectangle or has spoilt places, from its lower left corner. */
+function usableOf(drawing: Drawing, { x, y, width, height, edge, spoilt = [] }: Sheet): Path[] | undefined {
+	const line = (id: string): Path[] => {
+		const record = drawing.records.get(id);
+		return record?.type === 'outline' && record.closed ? [lineOf(record)] : [];
+	};
+	const around = edge ? line(edge) : [];
+	const holes = spoilt.flatMap(line);
+	if (around.length + holes.length === 0) return undefined;
+	const map: Affine = [1, 0, 0, 1, -x, -y];
+	const whole = around.length ? around.map((path) => transformPath(path, map)) : [rectangle(width, height)];
+	return [...whole, ...holes.map((path) => transformPath(path, map))];
+}
+const rectangle = (w: number, h: number): Path => ({
+	closed: true,
+	types: new Uint8Array(4),
+	segs: Float64Array.of(
+		...[0, 0, 0, 0, 0, 0, w, 0],
+		...[w, 0, 0, 0, 0, 0, w, h],
+		...[w, h, 0, 0, 0, 0, 0, h],
+		...[0, h, 0, 0, 0, 0, 0, 0]
+	)
+});
+
+const inverse = ([a, b, c, d, e, f]: Affine): Affine => {
+	const det = a * d - b * c;
+	return [d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det];
+};
+
+/** From where a piece was to where it lies, in the drawing. */
+export function mapOnDrawing(drawing: Drawing, { sheet, map }: PiecePlace): Affine {
+	const { x, y } = sheetsOf(drawing)[sheet];
+	return compose([1, 0, 0, 1, x, y], map);
+}
+
+/** Moves pieces to where they lie now; where they came from is kept with them. */
+export function arrangedEdit(
+	drawing: Drawing,
+	pieces: readonly SheetPiece[],
+	places: readonly PiecePlace[]
+): Edit {
+	const put: DrawingRecord[] = [];
+	for (const place of places) {
+		const map = mapOnDrawing(drawing, place);
+		const { lines, within } = pieces[place.piece];
+		put.push(
+			...moved(drawing, [...lines.map(({ id }) => id), ...within], map, (home) => compose(home, inverse(map)))
+		);
+	}
+	return { put };
+}
+
+/** Records under a map, each with its way home. */
+function moved(
+	drawing: Drawing,
+	ids: readonly string[],
+	map: Affine,
+	wayHome: (before: Affine) => Affine | undefined
+): DrawingRecord[] {
+	const records = ids.flatMap((id) => drawing.records.get(id) ?? []);
+	const outlines = records.filter((record): record is Outline => record.type === 'outline');
+	const withHome = <R extends DrawingRecord & { readonly home?: Affine }>(record: R): R => {
+		const { home: before, ...rest } = record;
+		const home = wayHome(before ?? IDENTITY);
+		return { ...rest, ...(home ? { home } : {}) } as R;
+	};
+	const placed = placeOutlines(drawing, outlines, map).put ?? [];
+	return [
+		...placed.map((record) => (record.type === 'outline' ? withHome(record) : record)),
+		...records.flatMap((record) =>
+			record.type === 'mark' ? [withHome(recordType(record).carried!(record, map))] : []
+		)
+	];
+}
+
+/** What was arranged, and where it came from. */
+export const cameFromElsewhere = (drawing: Drawing): readonly string[] =>
+	[...drawing.records.values()].flatMap((record) =>
+		(record.type === 'outline' || record.type === 'mark') && record.home ? [record.id] : []
+	);
+
+/** Puts records back where they came from before they were arranged. */
+export function broughtHome(drawing: Drawing, ids: readonly string[]): Edit {
+	const put = ids.flatMap((id) => {
+		const record = drawing.records.get(id);
+		const home = record?.type === 'outline' || record?.type === 'mark' ? record.home : undefined;
+		return home ? moved(drawing, [id], home, () => undefined) : [];
+	});
+	return { put };
+}
+
+/** A sheet that an outline goes round: it is never cut, and lies on a layer for guides. @returns undefined for an open one. */
+export function sheetFrom(
+	drawing: Drawing,
+	outline: Outline,
+	sheet: Pick<Sheet, 'id' | 'rank'>,
+	layerId: string
+): Edit | undefined {
+	if (!outline.closed) return undefined;
+	const b = boxOf(lineOf(outline));
+	const guides = layersOf(drawing).find((layer) => layer.purpose === 'guide');
+	const layer = guides ?? {
+		type: 'layer' as const,
+		id: layerId,
+		rank: sheet.rank + 1,
+		name: 'Guides',
+		purpose: 'guide' as const,
+		colour: '#6b6b6b'
+	};
+	return {
+		put: [
+			...(guides ? [] : [layer]),
+			{ ...outline, layer: layer.id },
+			{
+				...sheet,
+				type: 'sheet',
+				name: outline.name,
+				x: b.x0,
+				y: b.y0,
+				width: b.x1 - b.x0,
+				height: b.y1 - b.y0,
+				margin: 3,
+				edge: outline.id
+			}
+		]
+	};
+}

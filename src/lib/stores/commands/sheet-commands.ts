@@ -1,0 +1,94 @@
+/** Commands of the sheet: what pieces are cut from, how they lie on it, and paper. What they open is loaded when it is first asked for. */
+import { sheetsOf, nextRank } from '../../core/document/drawing';
+import type { Bench } from '../bench.svelte';
+import { newId } from '../ids';
+import { needsOutlines, type Command } from './command';
+
+const needsSheet = (b: Bench) =>
+	sheetsOf(b.drawing).length ? undefined : 'Lay out a sheet first: what is it cut from?';
+
+export const SHEET_COMMANDS: readonly Command[] = [
+	{
+		id: 'arrange',
+		word: 'Arrange',
+		line: 'Pieces are laid on the sheet with little waste, turned as they may be.',
+		also: 'nest, pack, lay out, fit on sheet, arrange, save material, layout, nesting',
+		station: 'sheet',
+		drawing: 'arrange',
+		why: (b) => needsOutlines(b) ?? needsSheet(b),
+		run: (b) => void import('../sheets/arrange-operation.svelte').then(({ openArrange }) => openArrange(b))
+	},
+	{
+		id: 'put-back',
+		word: 'Put back',
+		line: 'Arranged pieces go back to where they came from: the selected ones, or all.',
+		also: 'unpack, undo arranging, back from the sheet, where they came from',
+		station: 'sheet',
+		drawing: 'put-back',
+		why: (b) => (hasHome(b) ? undefined : 'No piece was arranged.'),
+		run: (b) =>
+			void import('../../core/arrange/on-sheets').then(({ broughtHome, cameFromElsewhere }) => {
+				const all = cameFromElsewhere(b.drawing);
+				const { selected } = b.selection;
+				const own = all.filter((id) => selected.has(id));
+				b.commit('Put back', broughtHome(b.drawing, own.length ? own : all));
+			})
+	},
+	{
+		id: 'sheet-from-outline',
+		word: 'Sheet from it',
+		line: 'The selected outline is the sheet: a hide, an offcut. It is a guide from then on.',
+		also: 'hide, offcut, remnant, odd sheet, scrap, leather skin, own sheet',
+		station: 'sheet',
+		drawing: 'hide',
+		why: (b) =>
+			b.selection.selectedOutlines.length === 1 && b.selection.selectedOutlines[0].closed
+				? undefined
+				: 'Select the one closed outline that goes round the material.',
+		run: (b) =>
+			void import('../../core/arrange/on-sheets').then(({ sheetFrom }) => {
+				const [outline] = b.selection.selectedOutlines;
+				const made = sheetFrom(b.drawing, outline, { id: newId(), rank: nextRank(b.drawing) }, newId());
+				if (made) b.commit('Sheet from an outline', made);
+			})
+	},
+	{
+		id: 'spoilt',
+		word: 'Leave out',
+		line: 'What lies in the selected outlines is spoilt: nothing is laid there. Once more takes it back.',
+		also: 'hole in the material, defect, spoilt, avoid, keep free',
+		station: 'sheet',
+		drawing: 'spoilt',
+		why: (b) =>
+			needsSheet(b) ??
+			(b.selection.selectedOutlines.some((o) => o.closed)
+				? undefined
+				: 'Select closed outlines round the spoilt places.'),
+		run: (b) => {
+			const ids = b.selection.selectedOutlines.filter((o) => o.closed).map((o) => o.id);
+			const [sheet] = sheetsOf(b.drawing);
+			const before = sheet.spoilt ?? [];
+			const isBack = ids.every((id) => before.includes(id));
+			const spoilt = isBack ? before.filter((id) => !ids.includes(id)) : [...new Set([...before, ...ids])];
+			const { spoilt: _before, ...rest } = sheet;
+			b.commit(isBack ? 'Use spoilt places again' : 'Leave places out', {
+				put: [{ ...rest, ...(spoilt.length ? { spoilt } : {}) }]
+			});
+		}
+	},
+	{
+		id: 'paper',
+		word: 'Paper',
+		line: 'On paper at true size: PDF on one page or parted into pages, the printer, or a picture.',
+		also: 'print, tile, poster, paper, printer, pdf, png, bitmap, picture file, pages, a4, true size print',
+		station: 'cut',
+		drawing: 'paper',
+		why: needsOutlines,
+		run: (b) => void import('../sheets/paper-operation.svelte').then(({ openPaper }) => openPaper(b))
+	}
+];
+
+const hasHome = (b: Bench) =>
+	[...b.drawing.records.values()].some(
+		(record) => (record.type === 'outline' || record.type === 'mark') && record.home
+	);
