@@ -28,6 +28,7 @@ const PARTS = [
 	'src/lib/core/trace/prepare',
 	'src/lib/core/trace/threshold',
 	'src/lib/core/trace/trace',
+	'src/lib/core/arrange/arrange',
 	'src/lib/core/toolpath/plan',
 	'src/lib/core/toolpath/compensate',
 	'src/lib/core/toolpath/judge',

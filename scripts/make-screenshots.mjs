@@ -198,12 +198,16 @@ try {
 	await page.locator('[data-field=find]').fill('curve');
 	await shot('lamp-and-finding');
 	await page.keyboard.press('Escape');
-	await page.keyboard.press('Shift+K');
+	await page.locator('[data-act=settings]').click();
+	await page.locator('[data-act=set-light]').click();
 	await page.keyboard.press('Escape');
-	await page.locator('[data-station=build]').click();
-	await page.locator('[role=application]').focus();
-	await page.keyboard.press('Shift+?');
-	await shot('help');
+
+	await open('Fox puppet, scanned parts');
+	await page.locator('[data-station=sheet]').click();
+	await page.locator('[data-command=arrange]').click();
+	await page.getByText('Any way').click();
+	await page.waitForTimeout(4000);
+	await shot('arranged');
 } finally {
 	await browser.close();
 	server.kill();

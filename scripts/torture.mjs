@@ -1,6 +1,7 @@
 // Many random combinations and offsets, each held against an independent check. Seeded, so that a failure can be had again.
 //   npm run torture -- --seed 1 [--runs 20000] [--wild]     ordinary outlines, or with --wild also ones that cross themselves
 //   npm run torture -- --jobs [--seed 1] [--runs 20000]     jobs for a machine: see torture-jobs.mjs
+//   npm run torture -- --arrange [--seed 1] [--runs 1000]   pieces on a sheet: see torture-arrange.mjs
 import { pathToFileURL } from 'node:url';
 import { buildCore } from './build-core.mjs';
 
@@ -13,6 +14,10 @@ const wanted = argument('--runs', 20000);
 const wild = process.argv.includes('--wild');
 if (process.argv.includes('--jobs')) {
 	await import('./torture-jobs.mjs');
+	process.exit(process.exitCode ?? 0);
+}
+if (process.argv.includes('--arrange')) {
+	await import('./torture-arrange.mjs');
 	process.exit(process.exitCode ?? 0);
 }
 const core = await import(pathToFileURL(await buildCore()).href);

@@ -1,6 +1,6 @@
 /** One search for a way to lay pieces, in a thread of its own: several with different seeds use all cores. */
 import { parentPort, workerData } from 'node:worker_threads';
-import { arrangeSteps, type ArrangePiece, type ArrangeSheet } from '../lib/core/arrange/arrange';
+import { layOnSheetsSteps, type ArrangePiece, type ArrangeSheet } from '../lib/core/arrange/arrange';
 
 export interface SearchOrder {
 	readonly pieces: readonly ArrangePiece[];
@@ -14,7 +14,7 @@ export interface SearchOrder {
 const { pieces, sheets, gap, inHoles, seed, seconds } = workerData as SearchOrder;
 const begin = performance.now();
 const share = () => (performance.now() - begin) / (1000 * seconds);
-const steps = arrangeSteps(pieces, sheets, { gap, inHoles, seed, share });
+const steps = layOnSheetsSteps(pieces, sheets, { gap, inHoles, seed, share });
 for (;;) {
 	const next = steps.next();
 	if (!next.done) continue;

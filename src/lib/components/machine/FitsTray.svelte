@@ -6,6 +6,7 @@
 	import type { FitsOperation } from '$lib/stores/machining/fits-operation.svelte';
 	import { takeKerf, takePlay, takeSquareness } from '$lib/stores/machining/kerf';
 	import NumberField from '../parts/NumberField.svelte';
+	import Pick from '../parts/Pick.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: FitsOperation } = $props();
 	const tells = $derived(operation.tells);
@@ -36,19 +37,17 @@
 		{/each}
 	</div>
 	<div class="row">
-		<label
-			>snug in slit
-			<select
-				value={operation.slit ?? ''}
-				data-pick="slit"
-				aria-description="The slit that the material goes into without play and without force."
-				onchange={(e) =>
-					(operation.slit = e.currentTarget.value === '' ? undefined : Number(e.currentTarget.value))}
-			>
-				<option value="">–</option>
-				{#each operation.slits as slit (slit)}<option value={slit}>{slit} mm</option>{/each}
-			</select></label
-		>
+		<Pick
+			label="snug in slit"
+			says="The slit that the material goes into without play and without force."
+			name="slit"
+			value={operation.slit === undefined ? '' : String(operation.slit)}
+			items={[
+				{ value: '', word: '–' },
+				...operation.slits.map((slit) => ({ value: String(slit), word: `${slit} mm` }))
+			]}
+			onpick={(slit) => (operation.slit = slit === '' ? undefined : Number(slit))}
+		/>
 		{#each ['↗', '↖'] as way, k (way)}
 			<NumberField
 				label={`diagonal ${way}`}
@@ -119,18 +118,5 @@
 		flex: 1;
 		display: flex;
 		gap: 14px;
-	}
-	label {
-		display: inline-flex;
-		gap: 6px;
-		align-items: center;
-	}
-	select {
-		height: 30px;
-		border: none;
-		border-bottom: 1px solid var(--soft);
-		background: none;
-		color: inherit;
-		font: inherit;
 	}
 </style>

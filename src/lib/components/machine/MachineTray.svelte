@@ -8,6 +8,7 @@
 	import { toScreen } from '$lib/render/view';
 	import BroughtRow from './BroughtRow.svelte';
 	import JobSettings from './JobSettings.svelte';
+	import Pick from '../parts/Pick.svelte';
 	import WatchRow from './WatchRow.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: MachiningOperation } = $props();
@@ -49,17 +50,14 @@
 	value: string | undefined,
 	items: readonly { id: string; name: string }[]
 )}
-	<label class="pick"
-		><span>{word}</span>
-		<select
-			{value}
-			data-pick={name}
-			aria-description={says}
-			onchange={(e) => operation.wish({ [name]: e.currentTarget.value })}
-		>
-			{#each items as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
-		</select></label
-	>
+	<Pick
+		label={word}
+		{says}
+		{name}
+		{value}
+		items={items.map(({ id, name: word }) => ({ value: id, word }))}
+		onpick={(id) => operation.wish({ [name]: id })}
+	/>
 {/snippet}
 
 <div class="rows">
@@ -189,24 +187,6 @@
 	.rows {
 		display: grid;
 		gap: 4px;
-	}
-	.pick {
-		display: inline-flex;
-		gap: 6px;
-		align-items: center;
-	}
-	.pick span {
-		color: var(--soft);
-	}
-	select {
-		height: 30px;
-		max-width: 190px;
-		border: none;
-		border-bottom: 1px solid var(--soft);
-		background: none;
-		color: inherit;
-		font: inherit;
-		font-weight: 600;
 	}
 	.jobs {
 		display: inline-flex;

@@ -22,6 +22,10 @@
 			d="M7 21c4-4 8-4 13-4s9 0 13 4"
 			stroke-dasharray="4 3"
 		/><path d="M14 4h12" />
+	{:else if name === 'align'}
+		<path d="M6 4v24" stroke="var(--madder)" stroke-dasharray="4 3" /><path
+			d="M6 6h22v6H6zM6 20h13v6H6z"
+		/><path d="M33 9h-3m3 14H22" stroke="var(--soft)" />
 	{:else if name === 'arrange'}
 		<path d="M5 4h30v24H5z" stroke="var(--soft)" /><path d="M7 26c1-9 8-11 12-8l3 8z" /><path
 			d="M20 16c2-8 9-9 13-8v12c-5 2-9 1-13-4z"

@@ -5,10 +5,10 @@
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { OWN, type PaperOperation } from '$lib/stores/sheets/paper-operation.svelte';
 	import NumberField from '../parts/NumberField.svelte';
+	import Pick from '../parts/Pick.svelte';
 	import Toggle from '../parts/Toggle.svelte';
 
 	let { bench, operation }: { bench: Bench; operation: PaperOperation } = $props();
-	const names = Object.keys(PAPERS);
 	const word = (id: string) => (/^[ab]\d$/.test(id) ? id.toUpperCase() : id[0].toUpperCase() + id.slice(1));
 	const tiling = $derived(operation.tiling);
 	const ready = $derived(operation.onPaper !== undefined && !operation.trouble && !operation.making);
@@ -16,18 +16,17 @@
 
 <div class="rows">
 	<div class="row">
-		<label class="pick"
-			><span>On</span>
-			<select
-				value={operation.paper}
-				data-pick="paper"
-				aria-description="The paper that lies in the printer; a drawing that is larger is parted into pages."
-				onchange={(e) => (operation.paper = e.currentTarget.value)}
-			>
-				<option value={OWN}>one page of its own size</option>
-				{#each names as id (id)}<option value={id}>{word(id)}</option>{/each}
-			</select></label
-		>
+		<Pick
+			label="On"
+			says="The paper that lies in the printer; a drawing that is larger is parted into pages."
+			name="paper"
+			value={operation.paper}
+			items={[
+				{ value: OWN, word: 'one page of its own size' },
+				...Object.keys(PAPERS).map((id) => ({ value: id, word: word(id) }))
+			]}
+			onpick={(paper) => (operation.paper = paper)}
+		/>
 		{#if operation.paper !== OWN}
 			<NumberField
 				label="sharing"
@@ -119,23 +118,6 @@
 	.rows {
 		display: grid;
 		gap: 4px;
-	}
-	.pick {
-		display: inline-flex;
-		gap: 6px;
-		align-items: center;
-	}
-	.pick span {
-		color: var(--soft);
-	}
-	select {
-		height: 30px;
-		border: none;
-		border-bottom: 1px solid var(--soft);
-		background: none;
-		color: inherit;
-		font: inherit;
-		font-weight: 600;
 	}
 	.facts {
 		flex: 1;

@@ -19,6 +19,7 @@ const TRAYS = {
 	meet: () => import('./MeetTray.svelte'),
 	bridge: () => import('./BridgeTray.svelte'),
 	place: () => import('./PlaceTray.svelte'),
+	align: () => import('./AlignTray.svelte'),
 	extend: () => import('./ExtendTray.svelte'),
 	part: () => import('./PartTray.svelte'),
 	'corner-between': () => import('./CornerBetweenTray.svelte'),

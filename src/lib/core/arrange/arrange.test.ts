@@ -6,7 +6,7 @@ import { pathArea, pathBox, windingNumber } from '../geometry/measure';
 import { circlePath, polygonPath, transformPath, type Path } from '../geometry/path';
 import { finish } from '../progress';
 import {
-	arrangeSteps,
+	layOnSheetsSteps,
 	isBetter,
 	type Arranged,
 	type ArrangePiece,
@@ -26,7 +26,9 @@ function arranged(
 	more: { gap?: number; most?: number; seed?: number; inHoles?: boolean; begin?: Arranged['places'] } = {}
 ): Arranged {
 	const { gap = 1, most = 30_000, seed = 1, inHoles = false, begin } = more;
-	return finish(arrangeSteps(pieces, sheets, { gap, inHoles, seed, begin, share: (looks) => looks / most }));
+	return finish(
+		layOnSheetsSteps(pieces, sheets, { gap, inHoles, seed, begin, share: (looks) => looks / most })
+	);
 }
 
 /** How much nearer than the gap two pieces come, and how far any lies off what can be used; mm. */

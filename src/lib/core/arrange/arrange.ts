@@ -9,6 +9,7 @@
 import { seeded } from '../chance';
 import { pathArea, pathBox, unionBox } from '../geometry/measure';
 import { compose, polygonPath, transformPath, type Affine, type Path } from '../geometry/path';
+import { within } from '../progress';
 import { combinePolygons, offsetPolygons } from '../plane/polygon-clipper';
 import { Layout, type LayoutPiece, type Placed, type Turns } from './layout';
 import { anyTurn, anywhere, moveToLeast, separateSteps, shuffled, USUAL } from './separate';
@@ -82,7 +83,7 @@ const LEAST_STEP = 0.002;
 const LEAST_PRESS = 2e-4;
 
 /** Arranges; see the head of the file. */
-export function* arrangeSteps(
+export function* layOnSheetsSteps(
 	pieces: readonly ArrangePiece[],
 	sheets: readonly ArrangeSheet[],
 	settings: ArrangeSettings
@@ -203,6 +204,9 @@ const AWAY = 1e7;
 /** Places that are tried for one piece while the sheet is filled. */
 const TRIES = 120;
 
+/** Work in which nothing better is found yet. */
+const quietly = <T>(work: Generator<undefined, T>): Generator<boolean, T> => within(work, () => false);
+
 /** The pieces on one sheet: laid one after another, then pressed together. */
 class Search {
 	private readonly layout: Layout;
@@ -300,15 +304,9 @@ class Search {
 			if (!place) continue;
 			layout.put(k, place.x, place.y, place.angle);
 			moveToLeast(layout, k, chance, { ...USUAL, anywhere: 200 });
-			let isFree = false;
-			const steps = separateSteps(layout, chance, () => share() < 1, { ...USUAL, strikes: 2 });
-			for (let next = steps.next(); ; next = steps.next()) {
-				if (next.done) {
-					isFree = next.value;
-					break;
-				}
-				yield false;
-			}
+			const isFree = yield* quietly(
+				separateSteps(layout, chance, () => share() < 1, { ...USUAL, strikes: 2 })
+			);
 			if (isFree) {
 				this.on.add(k);
 				this.keep();
@@ -347,14 +345,7 @@ class Search {
 			let isFree = false;
 			if (this.pushIn()) {
 				const effort = isPressing ? { ...USUAL, strikes: 1 } : USUAL;
-				const steps = separateSteps(layout, chance, () => share() < 1, effort);
-				for (let next = steps.next(); ; next = steps.next()) {
-					if (next.done) {
-						isFree = next.value;
-						break;
-					}
-					yield false;
-				}
+				isFree = yield* quietly(separateSteps(layout, chance, () => share() < 1, effort));
 			} else yield false;
 			if (isFree) {
 				this.keep();

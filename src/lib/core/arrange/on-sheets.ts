@@ -13,7 +13,7 @@ import { lineOf, type Outline } from '../document/outline';
 import { output, shown } from '../document/output';
 import { recordType } from '../document/records';
 import { isInside, pathBox } from '../geometry/measure';
-import { compose, IDENTITY, transformPath, type Affine, type Path } from '../geometry/path';
+import { compose, IDENTITY, polygonPath, transformPath, type Affine, type Path } from '../geometry/path';
 import { boxOf } from '../geometry/pick';
 import { nestPaths } from '../plane/pieces';
 import type { ArrangePiece, ArrangeSheet, PiecePlace, Turns } from './arrange';
@@ -102,16 +102,7 @@ function usableOf(drawing: Drawing, { x, y, width, height, edge, spoilt = [] }: 
 	const whole = around.length ? around.map((path) => transformPath(path, map)) : [rectangle(width, height)];
 	return [...whole, ...holes.map((path) => transformPath(path, map))];
 }
-const rectangle = (w: number, h: number): Path => ({
-	closed: true,
-	types: new Uint8Array(4),
-	segs: Float64Array.of(
-		...[0, 0, 0, 0, 0, 0, w, 0],
-		...[w, 0, 0, 0, 0, 0, w, h],
-		...[w, h, 0, 0, 0, 0, 0, h],
-		...[0, h, 0, 0, 0, 0, 0, 0]
-	)
-});
+const rectangle = (w: number, h: number): Path => polygonPath([0, 0, w, 0, w, h, 0, h]);
 
 const inverse = ([a, b, c, d, e, f]: Affine): Affine => {
 	const det = a * d - b * c;

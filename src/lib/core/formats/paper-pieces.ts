@@ -2,7 +2,7 @@
 import type { Drawing, Purpose } from '../document/drawing';
 import { output } from '../document/output';
 import { isEmptyBox, unionBox } from '../geometry/measure';
-import { transformPath } from '../geometry/path';
+import { polygonPath, transformPath } from '../geometry/path';
 import { boxOf } from '../geometry/pick';
 import type { PaperPiece } from './pdf-write';
 
@@ -51,8 +51,4 @@ export function paperOf(
 	return { pieces, x, y, width: box.x1 - box.x0 + 2 * AROUND, height: box.y1 - box.y0 + 2 * AROUND };
 }
 
-const stroke = (x0: number, y0: number, x1: number, y1: number) => ({
-	closed: false,
-	types: new Uint8Array(1),
-	segs: Float64Array.of(x0, y0, 0, 0, 0, 0, x1, y1)
-});
+const stroke = (x0: number, y0: number, x1: number, y1: number) => polygonPath([x0, y0, x1, y1], false);

@@ -3,7 +3,7 @@
  * steps. A worker runs them by name; new work is a line here.
  */
 import {
-	arrangeSteps,
+	layOnSheetsSteps,
 	type Arranged,
 	type ArrangeNews,
 	type ArrangePiece,
@@ -114,7 +114,7 @@ export const WORK = {
 		sheets: readonly ArrangeSheet[],
 		{ most, ...settings }: Omit<ArrangeSettings, 'share'> & { readonly most: number }
 	): Generator<ArrangeNews, Arranged> =>
-		arrangeSteps(pieces, sheets, { ...settings, share: (looks) => looks / most }),
+		layOnSheetsSteps(pieces, sheets, { ...settings, share: (looks) => looks / most }),
 	/** A scanned piece laid on its drawing. */
 	layOn: (scanned: Path[], drawn: Path[]) => layOnSteps(scanned, drawn),
 	/** What a machine cut, against what it was told and what is drawn. */

@@ -77,6 +77,9 @@ const WHERE = {
 	up: { least: 'bottom', middle: 'middle up', most: 'top' }
 } as const;
 
+const needsThings = (bench: Bench) =>
+	bench.selection.selected.size ? undefined : 'Select what is to be lined up first.';
+
 const needsTwo = (bench: Bench) =>
 	needsEntered(bench) ??
 	(bench.selection.anchors.size > 1 ? undefined : 'Select the anchors at both ends first.');
@@ -255,10 +258,13 @@ export const HAND_COMMANDS: readonly Command[] = [
 			return {
 				id: axis === 'across' && at === 'least' ? 'line-up' : `line-up-${axis}-${at}`,
 				word: `Line up: ${where}`,
-				line: `The picked anchors are brought to one line, ${where} of them.`,
+				line: `What is selected, or the picked anchors, come to one line, ${where} of them.`,
 				also: `align, line up, ${where}, ${at === 'middle' ? 'centre, center, middle' : `${where} edge`}, line up anchors`,
-				why: needsTwo,
-				run: (b) => b.change(`Line up: ${where}`, (o, ids) => lineUp(o, ids, axis, at))
+				why: (b) => (b.selection.enteredOutline ? needsTwo(b) : needsThings(b)),
+				run: (b) => {
+					if (b.selection.enteredOutline) b.change(`Line up: ${where}`, (o, ids) => lineUp(o, ids, axis, at));
+					else void start(b, 'align', { [axis]: at });
+				}
 			};
 		})
 	),
@@ -268,12 +274,29 @@ export const HAND_COMMANDS: readonly Command[] = [
 		line:
 			way === 'along'
 				? 'The picked anchors slide along the line to equal distances; the shape stays.'
-				: `The picked anchors lie at equal distances ${way}, between the outermost of them.`,
+				: `What is selected, or the picked anchors, lie at equal distances ${way}, between the outermost of them.`,
 		also: 'distribute, space evenly, equal gaps, equal distances, spread, space out',
 		why: (b) =>
-			needsAnchors(b) ?? (b.selection.anchors.size > 2 ? undefined : 'Select three anchors or more.'),
-		run: (b) => b.change(`Spread ${way}`, (o, ids) => spread(o, ids, way))
+			way !== 'along' && !b.selection.enteredOutline
+				? needsThings(b)
+				: (needsAnchors(b) ?? (b.selection.anchors.size > 2 ? undefined : 'Select three anchors or more.')),
+		run: (b) => {
+			if (way !== 'along' && !b.selection.enteredOutline)
+				void start(b, 'align', { spreadBy: 'gaps', spreadAxis: way });
+			else b.change(`Spread ${way}`, (o, ids) => spread(o, ids, way));
+		}
 	})),
+	{
+		id: 'align',
+		word: 'Line up',
+		line: 'Selected things come to one edge or middle, are spread evenly, or come to the sheet.',
+		also: 'align, line up things, distribute, centre on the sheet, equal gaps, center, arrange in a row',
+		station: 'build',
+		group: 'longer, round, moved',
+		drawing: 'align',
+		why: needsThings,
+		run: (b) => void start(b, 'align')
+	},
 	{
 		id: 'moving-way',
 		word: 'Ways to move',

@@ -70,13 +70,6 @@ export const LATER_COMMANDS: readonly Command[] = [
 		['fair', 'polygon', 'bring-in']
 	),
 	not(
-		'align',
-		'Line things up',
-		'Whole things are not lined up yet. Enter them: anchors are lined up and spread.',
-		'align, line up, left edge, centre, center, distribute, space evenly, equal gaps',
-		['line-up', 'spread', 'place']
-	),
-	not(
 		'purpose',
 		'Purpose',
 		'What is done with a line is said by its layer, on the rack.',

@@ -2,6 +2,7 @@
 import type { Bench } from '../bench.svelte';
 import { newId } from '../ids';
 import type { Station } from '../stations';
+import { beginAlign } from './align-operation.svelte';
 import { beginAllowance } from './allowance-operation.svelte';
 import { beginBridge } from './bridge-operation.svelte';
 import { beginCombine } from './combine-operation.svelte';
@@ -32,6 +33,7 @@ export const OPERATIONS = {
 	meet: { station: 'build', begin: beginMeet },
 	bridge: { station: 'build', begin: beginBridge },
 	place: { station: 'build', begin: beginPlace },
+	align: { station: 'build', begin: beginAlign },
 	extend: { station: 'build', begin: beginExtend },
 	part: { station: 'build', begin: beginPart },
 	'corner-between': { station: 'build', begin: beginCornerBetween }

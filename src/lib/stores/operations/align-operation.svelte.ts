@@ -1,0 +1,115 @@
+/** Whole things lined up and spread, to all of them, to one that stays put, or to the sheet; seen before it is kept. */
+import { sheetsOf, type Drawing } from '../../core/document/drawing';
+import {
+	alignEdit,
+	alignMoves,
+	thingsOf,
+	type AlignSettings,
+	type Thing
+} from '../../core/document/edits/align';
+import type { LineUpAt } from '../../core/document/edits/anchor-groups';
+import { moveBy } from '../../core/document/edits/transform';
+import type { Edit } from '../../core/document/history';
+import { lineOf, type Outline } from '../../core/document/outline';
+import { unionBox } from '../../core/geometry/measure';
+import { transformPath } from '../../core/geometry/path';
+import { nearestOnPath } from '../../core/geometry/pick';
+import type { Box } from '../../core/geometry/segment';
+import { nextRequest } from '../../workers/geometry.client';
+import type { Bench } from '../bench.svelte';
+import { idsOf, Operation, type AfterKeeping } from './operation.svelte';
+
+export type AlignTo = 'all' | 'one' | 'sheet';
+export type SpreadBy = 'no' | 'gaps' | 'middles' | 'typed';
+
+export class AlignOperation extends Operation {
+	readonly kind = 'align';
+	readonly name = 'Line up';
+	readonly outlines: readonly Outline[];
+	across = $state<LineUpAt | 'no'>('no');
+	up = $state<LineUpAt | 'no'>('no');
+	to = $state<AlignTo>('all');
+	/** The thing that stays put where they are brought to one. */
+	stays = $state(0);
+	spreadAxis = $state<'across' | 'up'>('across');
+	spreadBy = $state<SpreadBy>('no');
+	/** mm */
+	gap = $state(5);
+	moves = $state.raw<readonly (readonly [number, number])[]>([]);
+
+	constructor(
+		readonly bench: Bench,
+		readonly things: readonly Thing[]
+	) {
+		super();
+		this.outlines = things.flatMap(({ outlines }) => outlines);
+	}
+	get sheet(): Box | undefined {
+		const [sheet] = sheetsOf(this.bench.drawing);
+		if (!sheet) return undefined;
+		const { x, y, width, height, margin } = sheet;
+		return { x0: x + margin, y0: y + margin, x1: x + width - margin, y1: y + height - margin };
+	}
+	private get settings(): AlignSettings {
+		const { across, up, to, spreadAxis, spreadBy, gap } = this;
+		const box =
+			(to === 'sheet' ? this.sheet : to === 'one' ? this.things[this.stays].box : undefined) ??
+			unionBox(this.things.map((thing) => thing.box));
+		return {
+			...(across === 'no' ? {} : { across }),
+			...(up === 'no' ? {} : { up }),
+			to: box,
+			...(spreadBy === 'no'
+				? {}
+				: { spread: { axis: spreadAxis, by: spreadBy === 'typed' ? gap : spreadBy } })
+		};
+	}
+	protected run(): Promise<void> {
+		this.request = nextRequest();
+		this.moves = alignMoves(this.things, this.settings);
+		this.preview = this.things.flatMap(({ outlines }, i) =>
+			outlines.map((outline) => transformPath(lineOf(outline), moveBy(...this.moves[i])))
+		);
+		const one = this.things[this.stays].box;
+		this.labels =
+			this.to === 'one' ? [{ x: (one.x0 + one.x1) / 2, y: (one.y0 + one.y1) / 2, text: 'stays put' }] : [];
+		this.busy = false;
+		return Promise.resolve();
+	}
+	override get replaced(): ReadonlySet<string> {
+		return idsOf(this.outlines);
+	}
+	override get hint(): string {
+		return 'Choose edges or middles, and how they are spread. Press a thing on the drawing to have it stay put.';
+	}
+	override get nothing(): string | undefined {
+		return this.moves.every(([x, y]) => Math.hypot(x, y) < 1e-9) ? 'They lie so already.' : undefined;
+	}
+	/** A press on a thing: it stays put, and the others come to it. */
+	override tap(x: number, y: number, reach: number): void {
+		const i = this.things.findIndex(({ outlines }) =>
+			outlines.some((outline) => nearestOnPath(lineOf(outline), x, y, reach))
+		);
+		if (i < 0) return;
+		this.to = 'one';
+		this.stays = i;
+		this.change(0);
+	}
+	edit(drawing: Drawing): Edit {
+		return alignEdit(drawing, this.things, this.moves);
+	}
+	override kept(bench: AfterKeeping): void {
+		bench.selection.letGoOfAnchors();
+	}
+}
+
+/** Lines up what is selected. */
+export function beginAlign(bench: Bench, preset: Partial<AlignOperation> = {}): AlignOperation | string {
+	const things = thingsOf(bench.drawing, bench.selection.selectedOutlines);
+	if (things.length < 2 && !(things.length === 1 && sheetsOf(bench.drawing).length))
+		return 'Select two things or more; one alone can be brought to the sheet.';
+	bench.leave();
+	const made = new AlignOperation(bench, things);
+	if (things.length === 1) made.to = 'sheet';
+	return Object.assign(made, preset);
+}

@@ -1,0 +1,178 @@
+/** Pieces on the sheet and on paper: arranged, kept, put back; a hide with a spoilt place; PDF, print and PNG of true size. */
+import { expect, test, type Page } from '@playwright/test';
+import { PDFDocument } from 'pdf-lib';
+import { EdgeTree } from '../../src/lib/core/geometry/edge-tree';
+import { command, exported, listen, openDemo, pick, places, saved, type SavedOutline } from './hands';
+
+async function arrange(page: Page): Promise<void> {
+	await page.locator('[data-station=sheet]').click();
+	await page.locator('[data-command=arrange]').click();
+	await expect(page.locator('[data-fact=placed]')).toBeVisible();
+}
+const flat = (o: SavedOutline) => Float64Array.from(places(o, 24).flat());
+/** How near outlines of different pieces come to each other, mm. */
+function nearest(pieces: readonly SavedOutline[]): number {
+	let least = Infinity;
+	for (const [i, a] of pieces.entries()) {
+		const tree = new EdgeTree([{ points: flat(a), closed: true }]);
+		for (const b of pieces.slice(i + 1))
+			for (const [x, y] of places(b, 24)) least = Math.min(least, tree.distance(x, y));
+	}
+	return least;
+}
+
+test('traced pieces are arranged on a sheet, kept at any time, put back by one press', async ({ page }) => {
+	const troubles = listen(page);
+	await openDemo(page, 'Fox puppet, scanned parts');
+	await page.keyboard.press('t');
+	await page.locator('[data-act=keep]').click();
+	await expect(page.locator('[data-station=trace]')).toContainText('21 outlines');
+	// Without a sheet it says what is missing.
+	await command(page, 'arrange');
+	await expect(page.getByText('Lay out a sheet first')).toBeVisible();
+	await page.locator('[data-station=sheet]').click();
+	await page.locator('[data-sheet="A3"]').click();
+	const before = (await saved(page)).outlines;
+	await arrange(page);
+	await expect(page.locator('[data-fact=placed]')).toHaveText('8');
+	await page.getByRole('radio', { name: 'Any way' }).or(page.getByText('Any way')).first().click();
+	await expect(page.locator('[data-fact=placed]')).toHaveText('8');
+	await page.locator('[data-act=enough]').click();
+	await expect(page.getByTestId('arrange-facts')).toHaveAttribute('data-searching', 'false');
+	const usage = Number(await page.locator('[data-fact=usage]').innerText());
+	// It looks further from there, and never comes out worse.
+	await page.locator('[data-act=further]').click();
+	await page.locator('[data-act=enough]').click();
+	expect(Number(await page.locator('[data-fact=usage]').innerText())).toBeGreaterThanOrEqual(usage);
+	await page.keyboard.press('Enter');
+	await expect(page.locator('[data-command=put-back]')).toBeVisible();
+	await expect.poll(async () => (await saved(page)).pointer).toBe(3);
+	const { outlines } = await saved(page);
+	const outer = outlines.filter((o) => !/hole/i.test(o.name));
+	expect(outer).toHaveLength(8);
+	expect(nearest(outer)).toBeGreaterThan(2 - 0.01);
+	await page.locator('[data-command=put-back]').click();
+	await expect.poll(async () => (await saved(page)).pointer).toBe(4);
+	for (const o of (await saved(page)).outlines) {
+		const was = before.find(({ id }) => id === o.id)!;
+		places(o).forEach(([x, y], i) => {
+			expect(x).toBeCloseTo(places(was)[i][0], 6);
+			expect(y).toBeCloseTo(places(was)[i][1], 6);
+		});
+	}
+	await page.keyboard.press('Control+z');
+	await expect.poll(async () => (await saved(page)).pointer).toBe(3);
+	expect(troubles).toEqual([]);
+});
+
+test('an outline becomes the sheet; what is larger is named; Esc leaves everything as it was', async ({
+	page
+}) => {
+	await openDemo(page, 'Owl, a rough old trace');
+	await pick(page, 'Moon');
+	await page.locator('[data-station=sheet]').click();
+	await page.locator('[data-command=sheet-from-outline]').click();
+	await expect(page.getByTestId('sheet')).toContainText('Moon');
+	const steps = (await saved(page)).pointer;
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('Escape');
+	await arrange(page);
+	// The owl is larger than the moon: it is named.
+	await expect(page.locator('[data-fact=left]')).toBeVisible();
+	await page.keyboard.press('Escape');
+	await expect(page.locator('[data-command=arrange]')).toBeVisible();
+	expect((await saved(page)).pointer).toBe(steps);
+});
+
+test('on paper: pages lie over the drawing; PDF, print and PNG are of true size', async ({ page }) => {
+	const troubles = listen(page);
+	await openDemo(page, 'Control bars and a mask');
+	await command(page, 'print');
+	await expect(page.getByTestId('paper-facts')).toContainText('page');
+	await page.locator('[data-pick=paper]').selectOption('a5');
+	const pages = Number(await page.locator('[data-fact=pages]').innerText());
+	expect(pages).toBeGreaterThan(2);
+	const pdf = await PDFDocument.load(await exported(page, page.locator('[data-act=write-pdf]')));
+	expect(pdf.getPageCount()).toBe(pages);
+	const mm = (doc: PDFDocument) =>
+		doc
+			.getPages()
+			.map((p) => [p.getWidth(), p.getHeight()].map((v) => (v / 72) * 25.4).sort((a, b) => a - b));
+	for (const [short, long] of mm(pdf)) {
+		expect(short).toBeCloseTo(148, 1);
+		expect(long).toBeCloseTo(210, 1);
+	}
+	// The browser's print is held, and what it would print is looked at.
+	await page.evaluate(() => {
+		window.print = () => document.body.setAttribute('data-printing', '');
+	});
+	await page.locator('[data-act=print]').click();
+	await expect(page.locator('body[data-printing]')).toBeAttached();
+	const printed = await PDFDocument.load(await page.pdf({ preferCSSPageSize: true }));
+	expect(printed.getPageCount()).toBe(pages);
+	for (const [i, size] of mm(printed).entries())
+		size.forEach((v, k) => expect(Math.abs(v - mm(pdf)[i][k])).toBeLessThan(0.5));
+	await page.evaluate(() => window.dispatchEvent(new Event('afterprint')));
+	await expect(page.locator('.printed-pages')).toHaveCount(0);
+
+	const png = await exported(page, page.locator('[data-act=write-png]'));
+	expect(png.subarray(37, 41).toString('latin1')).toBe('pHYs');
+	expect(png.readUInt32BE(41)).toBe(11811);
+	// As wide as the drawing at 300 dots in an inch.
+	const [wide] = (await page.getByTestId('paper-facts').innerText()).match(/[\d.]+ mm/g)!;
+	expect(Math.abs(png.readUInt32BE(16) - (parseFloat(wide) / 25.4) * 300)).toBeLessThan(2);
+	expect(troubles).toEqual([]);
+});
+
+test('things are lined up by words, to one that is pressed, spread, and brought to the sheet', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await openDemo(page, 'Control bars and a mask');
+	const left = (list: readonly SavedOutline[], name: string) =>
+		Math.min(...places(list.find((o) => o.name === name)!).map(([x]) => x));
+	await pick(page, 'Long bar', 'Cross bar', 'Card mask');
+	const before = (await saved(page)).outlines;
+	await command(page, 'align left edge');
+	await expect(page.locator('[data-fact=moved]')).toBeVisible();
+	await page.keyboard.press('Enter');
+	await expect.poll(async () => (await saved(page)).pointer).toBe(1);
+	const { outlines } = await saved(page);
+	for (const name of ['Cross bar', 'Card mask'])
+		expect(Math.abs(left(outlines, name) - left(outlines, 'Long bar'))).toBeLessThan(0.1);
+	// The eyes went along with their mask.
+	const eye = outlines.find((o) => o.name === 'Card mask, left eye')!;
+	const was = before.find((o) => o.id === eye.id)!;
+	expect(places(eye)[0][0] - places(was)[0][0]).toBeCloseTo(
+		left(outlines, 'Card mask') - left(before, 'Card mask'),
+		6
+	);
+	// Spread with a typed gap, then left: nothing of that stays.
+	await command(page, 'line up');
+	await page.getByText('Gaps of').click();
+	await expect(page.locator('[data-fact=moved]')).toBeVisible();
+	await page.keyboard.press('Escape');
+	expect((await saved(page)).pointer).toBe(1);
+	await page.keyboard.press('Control+z');
+	await expect.poll(async () => (await saved(page)).pointer).toBe(0);
+	expect(left((await saved(page)).outlines, 'Card mask')).toBeCloseTo(left(before, 'Card mask'), 9);
+	expect(troubles).toEqual([]);
+});
+
+test('a spoilt place is marked and given back', async ({ page }) => {
+	await openDemo(page, 'Control bars and a mask');
+	await pick(page, 'Card mask');
+	await page.locator('[data-station=sheet]').click();
+	await page.locator('[data-command=sheet-from-outline]').click();
+	await expect.poll(async () => (await saved(page)).pointer).toBe(1);
+	await pick(page, 'Card mask, left eye');
+	await page.locator('[data-command=spoilt]').click();
+	await expect.poll(async () => (await saved(page)).pointer).toBe(2);
+	await page.locator('[data-fact=steps]').click();
+	await expect(page.getByText('Leave places out')).toBeVisible();
+	await page.locator('[data-fact=steps]').click();
+	await page.locator('[data-command=spoilt]').click();
+	await expect.poll(async () => (await saved(page)).pointer).toBe(3);
+	await page.locator('[data-fact=steps]').click();
+	await expect(page.getByText('Use spoilt places again')).toBeVisible();
+});
