@@ -29,7 +29,7 @@ test('traced pieces are arranged on a sheet, kept at any time, put back by one p
 	await expect(page.locator('[data-station=trace]')).toContainText('21 outlines');
 	// Without a sheet it says what is missing.
 	await command(page, 'arrange');
-	await expect(page.getByText('Lay out a sheet first')).toBeVisible();
+	await expect(page.getByText('There is no sheet yet')).toBeVisible();
 	await page.locator('[data-station=sheet]').click();
 	await page.locator('[data-sheet="A3"]').click();
 	const before = (await saved(page)).outlines;
@@ -175,4 +175,41 @@ test('a spoilt place is marked and given back', async ({ page }) => {
 	await expect.poll(async () => (await saved(page)).pointer).toBe(3);
 	await page.locator('[data-fact=steps]').click();
 	await expect(page.getByText('Use spoilt places again')).toBeVisible();
+});
+
+test('purposes of their own for many lines at once, on the tag and by words; an SVG without what is a guide now', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await openDemo(page, 'Control bars and a mask');
+	const written = async () => {
+		await page.locator('[data-station=cut]').click();
+		return (await exported(page, page.locator('[data-command=write-svg]'))).toString();
+	};
+	expect(await written()).toContain('Long bar');
+	await pick(page, 'Long bar', 'Cross bar');
+	const purpose = page.locator('[data-pick=purpose]');
+	/** Where there is no room the tag is only a word, and opens by a press. */
+	const openTag = async () => {
+		await expect(purpose.or(page.locator('[data-act=open-tag]')).first()).toBeVisible();
+		if (!(await purpose.isVisible())) await page.locator('[data-act=open-tag]').first().click();
+	};
+	await openTag();
+	await expect(purpose).toHaveValue('layer');
+	await purpose.selectOption('guide');
+	await expect.poll(async () => (await saved(page)).pointer).toBe(1);
+	const svg = await written();
+	expect(svg).not.toContain('>Long bar<');
+	expect(svg).toContain('Card mask');
+	// One of them scored: both together are mixed.
+	await pick(page, 'Cross bar');
+	await command(page, 'fold line');
+	await expect.poll(async () => (await saved(page)).pointer).toBe(2);
+	await pick(page, 'Long bar', 'Cross bar');
+	await openTag();
+	await expect(purpose).toHaveValue('mixed');
+	await purpose.selectOption('layer');
+	await expect.poll(async () => (await saved(page)).pointer).toBe(3);
+	expect(await written()).toContain('Long bar');
+	expect(troubles).toEqual([]);
 });

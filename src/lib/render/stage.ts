@@ -9,7 +9,7 @@ import { layersOf, pictureKey, recordsOf, sheetsOf } from '../core/document/draw
 import { frameOf, placement, scaleOf, shownPart } from '../core/document/edits/placement';
 import { formatLength } from '../core/units';
 import { ANCHOR_STRIDE, lineOf, sourceLine, type Outline } from '../core/document/outline';
-import { isShown, shown, shownMarks } from '../core/document/output';
+import { purposeOf, isShown, shown, shownMarks } from '../core/document/output';
 import type { PolygonVertex } from '../core/document/edits/control-polygon';
 import type { GuideLine, Snap } from '../core/document/edits/snap';
 import type { Fault } from '../core/check/fault';
@@ -396,7 +396,7 @@ export class DrawingStage {
 			}
 			const layer = layers.get(outline.layer);
 			const dashes = { cut: [], score: [7, 4], engrave: [2, 3], guide: [12, 4, 2, 4] }[
-				layer?.purpose ?? 'cut'
+				purposeOf(outline, layer)
 			];
 			c.setLineDash(outline.dashes ? [...outline.dashes] : dashes.map((d) => d / k));
 			const isOld = scene.replaced.has(outline.id) || scene.faint.has(outline.id) || outline.recipe?.stale;

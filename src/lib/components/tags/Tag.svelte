@@ -77,6 +77,7 @@
 		};
 	});
 	const narrow = import('./TagNarrow.svelte');
+	const purpose = import('./TagPurpose.svelte');
 	/** What is picked with the holes that lie in it. */
 	const withHoles = $derived([...paths, ...bench.within.outlines.map(lineOf)]);
 	const open = $derived(paths.filter((p) => !p.closed).length);
@@ -241,6 +242,10 @@
 							bench.unit
 						)}
 					</dd>
+					{#if !bench.selection.enteredOutline}{#await purpose then { default: TagPurpose }}<TagPurpose
+								{bench}
+								{outlines}
+							/>{/await}{/if}
 					{#if facts}
 						<dt>length</dt>
 						<dd data-fact="length">{formatLength(facts.length, bench.unit)}</dd>

@@ -28,7 +28,7 @@ const TRAYS = {
 	fits: () => import('../machine/FitsTray.svelte'),
 	arrange: () => import('../sheets/ArrangeTray.svelte'),
 	paper: () => import('../sheets/PaperTray.svelte')
-} satisfies Record<OperationKind | 'machine' | 'scanned' | 'fits' | 'arrange' | 'paper', unknown>;
+} satisfies Record<OperationKind | 'machine' | 'scanned' | 'fits' | 'arrange' | 'paper' | 'align', unknown>;
 
 const loaded = new Map<string, Promise<Tray>>();
 

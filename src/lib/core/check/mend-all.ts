@@ -29,8 +29,8 @@ export function checkedOf(drawing: Drawing): Checked {
 	return {
 		outlines: lines.map((line) => line.outline),
 		paths: lines.map((line) => line.path),
-		mayBeOpen: lines.flatMap(({ outline, layer }, i) =>
-			layer.purpose !== 'cut' || outline.openOnPurpose ? [i] : []
+		mayBeOpen: lines.flatMap(({ outline, purpose }, i) =>
+			purpose !== 'cut' || outline.openOnPurpose ? [i] : []
 		)
 	};
 }

@@ -5,6 +5,9 @@ import { CoreError } from '../errors';
 import type { Affine, Path } from '../geometry/path';
 import type { Job } from './job';
 import type { Outline } from './outline';
+import type { Purpose } from './purpose';
+
+export { PURPOSES, type Purpose } from './purpose';
 
 /** A placed picture to trace from. The bytes lie in the storage, under their hash. */
 export interface Reference {
@@ -44,9 +47,6 @@ export interface Reference {
 export function pictureKey(reference: Reference): string {
 	return reference.sheet ? `${reference.picture}${JSON.stringify(reference.sheet)}` : reference.picture;
 }
-
-export type Purpose = 'cut' | 'score' | 'engrave' | 'guide';
-export const PURPOSES: readonly Purpose[] = ['cut', 'score', 'engrave', 'guide'];
 
 export interface Layer {
 	readonly type: 'layer';

@@ -14,6 +14,7 @@ import {
 import { arcsToCubics } from '../geometry/segment';
 import { turnAt } from '../geometry/measure';
 import type { EdgeFacts } from './edges-kept';
+import type { Purpose } from './purpose';
 import type { Recipe } from './recipes/recipes';
 import { isSharp, withRounds, type Round } from './rounds';
 import { sameAnchors } from './same-anchors';
@@ -58,6 +59,8 @@ export interface Outline {
 	readonly openOnPurpose?: boolean;
 	/** The person's own sorting, a CSS colour. */
 	readonly colour?: string;
+	/** What is done with it, where that is not what its layer says. */
+	readonly purpose?: Purpose;
 	/** mm: strokes and gaps by turns, where it is a broken line of its own kind; else its layer's purpose says how it looks. */
 	readonly dashes?: readonly number[];
 	/** Id of the line record that keeps this outline as it first was. */
@@ -189,8 +192,15 @@ export interface OutlineFacts {
 	readonly layer: string;
 	readonly rank: number;
 	readonly colour?: string;
+	readonly purpose?: Purpose;
 	readonly first?: string;
 }
+
+/** What a line that is made of another has from it: its colour, and its purpose where it has one of its own. */
+export const sortedLike = ({ colour, purpose }: Pick<Outline, 'colour' | 'purpose'>) => ({
+	...(colour ? { colour } : {}),
+	...(purpose ? { purpose } : {})
+});
 
 /** An outline with the anchors of a path. Anchors where the line runs on smoothly are smooth, the others corners. */
 export function outlineFromPath(path: Path, facts: OutlineFacts): Outline {
@@ -224,7 +234,7 @@ export function outlineFromPath(path: Path, facts: OutlineFacts): Outline {
 		const straightBoth = inner && path.types[after] === STRAIGHT && path.types[before] === STRAIGHT;
 		marks[MARK_STRIDE * i] = inner && !straightBoth && Math.abs(turnAt(path, after)) < 1 ? 1 : 0;
 	}
-	const { id, name, layer, rank, colour, first } = facts;
+	const { id, name, layer, rank, colour, purpose, first } = facts;
 	return {
 		type: 'outline',
 		id,
@@ -232,6 +242,7 @@ export function outlineFromPath(path: Path, facts: OutlineFacts): Outline {
 		layer,
 		rank,
 		...(colour !== undefined ? { colour } : {}),
+		...(purpose !== undefined ? { purpose } : {}),
 		...(first !== undefined ? { first } : {}),
 		closed: path.closed,
 		nextAnchor: n + 1,

@@ -1,7 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { circlePath } from '../geometry/path';
 import { newDrawing, type Drawing, type DrawingRecord, type Layer, type Mark, type Purpose } from './drawing';
-import { keepGhosts } from './edits/operations';
+import { factsLike, keepGhosts } from './edits/operations';
+import { intoSingles } from './edits/parting';
 import { outlineFromPath } from './outline';
 import { isShown, output, shown, shownMarks } from './output';
 
@@ -68,6 +69,37 @@ describe('what is shown and what goes out', () => {
 			lines: [],
 			marks: [{ mark: { id: 'drill' } }]
 		});
+	});
+
+	test('a line’s own purpose goes before its layer’s, on a layer for guides too', () => {
+		const own = drawingOf(
+			layer('cut'),
+			layer('guide'),
+			layer('cut', { id: 'held back', written: false }),
+			line('body', 'cut'),
+			line('fold', 'cut', { purpose: 'score' }),
+			line('slot', 'guide', { purpose: 'cut' }),
+			line('middle', 'cut', { purpose: 'guide' }),
+			line('spare', 'held back', { purpose: 'score' })
+		);
+		const asked = (purposes?: Purpose[]) =>
+			output(own, purposes ? { purposes } : {}).lines.map((l) => [l.outline.id, l.purpose]);
+		expect(asked()).toEqual([
+			['body', 'cut'],
+			['fold', 'score'],
+			['slot', 'cut']
+		]);
+		expect(asked(['guide'])).toEqual([['middle', 'guide']]);
+	});
+
+	test('what is made of a line has its purpose', () => {
+		const fold = line('fold', 'cut', { purpose: 'score', colour: '#aa0000' });
+		const d = drawingOf(layer('cut'), fold);
+		expect(factsLike(d, fold, 'beside')).toMatchObject({ purpose: 'score', colour: '#aa0000' });
+		let made = 0;
+		const parts = intoSingles(d, [fold], () => `part ${++made}`).put!;
+		expect(parts.length).toBeGreaterThan(1);
+		for (const part of parts) expect(part).toMatchObject({ purpose: 'score', colour: '#aa0000' });
 	});
 
 	test('a ghost is no outline and never goes out', () => {

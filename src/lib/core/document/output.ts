@@ -11,6 +11,8 @@ export interface OutputLine {
 	readonly outline: Outline;
 	readonly path: Path;
 	readonly layer: Layer;
+	/** The line's own, or its layer's. */
+	readonly purpose: Purpose;
 }
 
 export interface Output {
@@ -27,6 +29,12 @@ export interface OutputQuestion {
 	/** Ids of outlines and marks. */
 	readonly picked?: ReadonlySet<string>;
 }
+
+/** What is done with a line: its own word, else its layer's. */
+export const purposeOf = (
+	outline: Pick<Outline, 'purpose'>,
+	layer: Pick<Layer, 'purpose'> | undefined
+): Purpose => outline.purpose ?? layer?.purpose ?? 'cut';
 
 const shownBefore = new WeakMap<Drawing['records'], readonly Outline[]>();
 
@@ -74,7 +82,7 @@ export function output(drawing: Drawing, question: OutputQuestion = {}): Output 
 	const { purposes = MACHINE_PURPOSES, layers, picked } = question;
 	const going = new Map(
 		layersOf(drawing)
-			.filter((layer) => layer.written !== false && purposes.includes(layer.purpose))
+			.filter((layer) => layer.written !== false)
 			.filter((layer) => !layers || layers.has(layer.id))
 			.map((layer) => [layer.id, layer])
 	);
@@ -82,11 +90,14 @@ export function output(drawing: Drawing, question: OutputQuestion = {}): Output 
 	return {
 		lines: shown(drawing).flatMap((outline) => {
 			const layer = going.get(outline.layer);
-			return layer && isAsked(outline.id) ? [{ outline, path: lineOf(outline), layer }] : [];
+			const purpose = layer && purposeOf(outline, layer);
+			return purpose && purposes.includes(purpose) && isAsked(outline.id)
+				? [{ outline, path: lineOf(outline), layer, purpose }]
+				: [];
 		}),
 		marks: shownMarks(drawing).flatMap((mark) => {
 			const layer = going.get(mark.layer);
-			return layer && isAsked(mark.id) ? [{ mark, layer }] : [];
+			return layer && purposes.includes(layer.purpose) && isAsked(mark.id) ? [{ mark, layer }] : [];
 		})
 	};
 }

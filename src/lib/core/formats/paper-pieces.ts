@@ -39,10 +39,10 @@ export function paperOf(
 	]);
 	if (isEmptyBox(box)) return undefined;
 	const [x, y] = [box.x0 - AROUND, box.y0 - AROUND];
-	const pieces: PaperPiece[] = lines.map(({ path, outline, layer }) => ({
+	const pieces: PaperPiece[] = lines.map(({ path, outline, purpose }) => ({
 		paths: [transformPath(path, [1, 0, 0, 1, -x, -y])],
 		name: outline.name,
-		dashes: outline.dashes ?? STITCHES[layer.purpose]
+		dashes: outline.dashes ?? STITCHES[purpose]
 	}));
 	for (const { mark } of marks) {
 		const [u, v] = [mark.x - x, mark.y - y];

@@ -209,7 +209,7 @@ export function howFor(
 export function jobsFor(drawing: Drawing, setup: Setup, newId: () => string, rank: number): Job[] {
 	const { machine, tool, material } = setup;
 	const { lines, marks } = output(drawing);
-	const has = (purpose: Purpose) => lines.some(({ layer }) => layer.purpose === purpose);
+	const has = (purpose: Purpose) => lines.some((line) => line.purpose === purpose);
 	const jobs: Job[] = [];
 	const add = (name: string, takes: Job['takes'], side: Job['side'], how: JobHow | undefined) => {
 		if (!how) return;
@@ -231,8 +231,8 @@ export function jobsFor(drawing: Drawing, setup: Setup, newId: () => string, ran
 	for (const purpose of ['score', 'engrave'] as const) {
 		if (!has(purpose)) continue;
 		// A V bit engraves what is closed as wide as it is drawn.
-		const closed = lines.filter(({ layer, path }) => layer.purpose === purpose && path.closed).length;
-		const all = lines.filter(({ layer }) => layer.purpose === purpose).length;
+		const closed = lines.filter((line) => line.purpose === purpose && line.path.closed).length;
+		const all = lines.filter((line) => line.purpose === purpose).length;
 		const isGroove = isVee && purpose === 'engrave' && closed > 0;
 		if (isGroove) add('Engrave', { purposes: [purpose], which: 'closed' }, 'groove', howFor(setup, 'groove'));
 		if (!isGroove || closed < all)
@@ -247,8 +247,8 @@ export function jobsFor(drawing: Drawing, setup: Setup, newId: () => string, ran
 		add('Drill', { purposes: ['cut', 'score', 'engrave'] }, 'drill', howFor(setup, 'drill'));
 	if (has('cut')) {
 		const isWide = tool.tool.kind === 'cutter' || tool.tool.kind === 'beam';
-		const hasOpen = lines.some(({ layer, path }) => layer.purpose === 'cut' && !path.closed);
-		const hasClosed = lines.some(({ layer, path }) => layer.purpose === 'cut' && path.closed);
+		const hasOpen = lines.some(({ purpose, path }) => purpose === 'cut' && !path.closed);
+		const hasClosed = lines.some(({ purpose, path }) => purpose === 'cut' && path.closed);
 		// Open lines have no outside: they are slits, cut before their piece comes loose.
 		const isParted = isWide && hasOpen;
 		const {

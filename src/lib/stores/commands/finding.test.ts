@@ -60,7 +60,7 @@ const MEANT: Record<string, readonly string[]> = {
 	'group (when built)': ['not-group'],
 	'layers (when built); the rack': ['rack'],
 	'colour of a layer or line; tracing by colours': ['rack', 'trace-colours'],
-	'purpose of a line or layer (when built)': ['not-purpose', 'rack'],
+	'purpose of a line or layer (when built)': ['purpose-score', 'purpose-engrave', 'purpose-guide'],
 	hide: ['hide'],
 	'locking; pinning (when built)': ['lock', 'not-holds'],
 	renaming: ['rename'],

@@ -13,6 +13,7 @@ import {
 	sharpenTip,
 	straightenStretch
 } from '../../core/document/edits/segments';
+import type { AlignOperation } from '../operations/align-operation.svelte';
 import { lineUp, spread } from '../../core/document/edits/anchor-groups';
 import { anchorsBetween, edgeOf, inverted, ofKind } from '../../core/document/edits/selecting';
 import { toProblem } from '../../core/errors';
@@ -76,6 +77,10 @@ const WHERE = {
 	across: { least: 'left', middle: 'middle across', most: 'right' },
 	up: { least: 'bottom', middle: 'middle up', most: 'top' }
 } as const;
+
+/** Lines up what is selected; loaded when it is first asked for. */
+const alignThings = (bench: Bench, preset: Partial<AlignOperation> = {}): void =>
+	void import('../operations/align-operation.svelte').then(({ openAlign }) => openAlign(bench, preset));
 
 const needsThings = (bench: Bench) =>
 	bench.selection.selected.size ? undefined : 'Select what is to be lined up first.';
@@ -263,7 +268,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 				why: (b) => (b.selection.enteredOutline ? needsTwo(b) : needsThings(b)),
 				run: (b) => {
 					if (b.selection.enteredOutline) b.change(`Line up: ${where}`, (o, ids) => lineUp(o, ids, axis, at));
-					else void start(b, 'align', { [axis]: at });
+					else alignThings(b, { [axis]: at });
 				}
 			};
 		})
@@ -282,7 +287,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 				: (needsAnchors(b) ?? (b.selection.anchors.size > 2 ? undefined : 'Select three anchors or more.')),
 		run: (b) => {
 			if (way !== 'along' && !b.selection.enteredOutline)
-				void start(b, 'align', { spreadBy: 'gaps', spreadAxis: way });
+				alignThings(b, { spreadBy: 'gaps', spreadAxis: way });
 			else b.change(`Spread ${way}`, (o, ids) => spread(o, ids, way));
 		}
 	})),
@@ -295,7 +300,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		group: 'longer, round, moved',
 		drawing: 'align',
 		why: needsThings,
-		run: (b) => void start(b, 'align')
+		run: (b) => alignThings(b)
 	},
 	{
 		id: 'moving-way',

@@ -68,12 +68,5 @@ export const LATER_COMMANDS: readonly Command[] = [
 		'Curves by a formula are not here yet. "Rebuild" makes a curve from control points; open an SVG or DXF with it.',
 		'conic, parabola, formula, function, equation, hyperbola',
 		['fair', 'polygon', 'bring-in']
-	),
-	not(
-		'purpose',
-		'Purpose',
-		'What is done with a line is said by its layer, on the rack.',
-		'score, engrave, purpose, guide line, crease, fold line',
-		['rack']
 	)
 ];

@@ -1,11 +1,21 @@
 /** Commands of the sheet: what pieces are cut from, how they lie on it, and paper. What they open is loaded when it is first asked for. */
 import { sheetsOf, nextRank } from '../../core/document/drawing';
 import type { Bench } from '../bench.svelte';
+import { PURPOSES, type Purpose } from '../../core/document/purpose';
 import { newId } from '../ids';
+import { setPurpose } from '../purposes';
 import { needsOutlines, type Command } from './command';
 
 const needsSheet = (b: Bench) =>
-	sheetsOf(b.drawing).length ? undefined : 'Lay out a sheet first: what is it cut from?';
+	sheetsOf(b.drawing).length ? undefined : 'There is no sheet yet: lay one out first.';
+
+/** What a purpose is called, what is done then, and other words for it. */
+const PURPOSE_WORDS: Readonly<Record<Purpose, readonly [string, string, string]>> = {
+	cut: ['cutting', 'cut through', 'cut line'],
+	score: ['scoring', 'scored', 'crease, fold line'],
+	engrave: ['engraving', 'engraved', 'mark, draw'],
+	guide: ['the eye', 'a guide that no machine sees', 'guide line, construction line']
+};
 
 export const SHEET_COMMANDS: readonly Command[] = [
 	{
@@ -76,6 +86,18 @@ export const SHEET_COMMANDS: readonly Command[] = [
 			});
 		}
 	},
+	...([...PURPOSES, undefined] as const).map((purpose): Command => ({
+		id: `purpose-${purpose ?? 'layer'}`,
+		word: purpose ? `For ${PURPOSE_WORDS[purpose][0]}` : 'As its layer',
+		line: purpose
+			? `What is selected is ${PURPOSE_WORDS[purpose][1]}, whatever its layer says.`
+			: 'What is done with what is selected is said by its layer again.',
+		also: purpose
+			? `purpose, ${purpose}, ${PURPOSE_WORDS[purpose][2]}`
+			: 'purpose of the layer, no purpose of its own',
+		why: (b) => (b.selection.selected.size ? undefined : 'Select lines first.'),
+		run: (b) => setPurpose(b, b.selection.selectedOutlines, purpose)
+	})),
 	{
 		id: 'paper',
 		word: 'Paper',

@@ -104,7 +104,7 @@ export class AlignOperation extends Operation {
 }
 
 /** Lines up what is selected. */
-export function beginAlign(bench: Bench, preset: Partial<AlignOperation> = {}): AlignOperation | string {
+function beginAlign(bench: Bench, preset: Partial<AlignOperation> = {}): AlignOperation | string {
 	const things = thingsOf(bench.drawing, bench.selection.selectedOutlines);
 	if (things.length < 2 && !(things.length === 1 && sheetsOf(bench.drawing).length))
 		return 'Select two things or more; one alone can be brought to the sheet.';
@@ -112,4 +112,16 @@ export function beginAlign(bench: Bench, preset: Partial<AlignOperation> = {}): 
 	const made = new AlignOperation(bench, things);
 	if (things.length === 1) made.to = 'sheet';
 	return Object.assign(made, preset);
+}
+
+export function openAlign(bench: Bench, preset: Partial<AlignOperation> = {}): void {
+	const made = beginAlign(bench, preset);
+	if (typeof made === 'string') {
+		bench.tell(made);
+		return;
+	}
+	bench.dropOperation();
+	bench.station = 'build';
+	bench.operation = made;
+	made.change(0);
 }

@@ -2,7 +2,6 @@
 import type { Bench } from '../bench.svelte';
 import { newId } from '../ids';
 import type { Station } from '../stations';
-import { beginAlign } from './align-operation.svelte';
 import { beginAllowance } from './allowance-operation.svelte';
 import { beginBridge } from './bridge-operation.svelte';
 import { beginCombine } from './combine-operation.svelte';
@@ -33,7 +32,6 @@ export const OPERATIONS = {
 	meet: { station: 'build', begin: beginMeet },
 	bridge: { station: 'build', begin: beginBridge },
 	place: { station: 'build', begin: beginPlace },
-	align: { station: 'build', begin: beginAlign },
 	extend: { station: 'build', begin: beginExtend },
 	part: { station: 'build', begin: beginPart },
 	'corner-between': { station: 'build', begin: beginCornerBetween }

@@ -187,7 +187,7 @@ export class ArrangeOperation extends Operation {
 
 /** Arranges the selected pieces, or all that are cut. */
 export function beginArrange(bench: Bench): ArrangeOperation | string {
-	if (sheetsOf(bench.drawing).length === 0) return 'Lay out a sheet first: what is it cut from?';
+	if (sheetsOf(bench.drawing).length === 0) return 'There is no sheet yet: lay one out first.';
 	const { selected } = bench.selection;
 	const pieces = piecesOf(bench.drawing, selected.size ? selected : undefined);
 	if (pieces.length === 0) return 'There is no closed piece on a layer that is cut.';

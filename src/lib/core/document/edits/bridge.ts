@@ -6,7 +6,7 @@ import type { Point } from '../../geometry/point';
 import { turnBetween } from '../../geometry/segment';
 import { nextRank, freeName, type Drawing } from '../drawing';
 import type { Edit } from '../history';
-import { outlineFromPath, type Outline } from '../outline';
+import { outlineFromPath, sortedLike, type Outline } from '../outline';
 import { armOf, find, type Arm, type MeetSide, type MeetWay } from './meet';
 import type { NewId } from './operations';
 import { chainedAt } from './structure';
@@ -140,9 +140,9 @@ export function bridgeEnds(
 ): Edit {
 	const own = find(outlines, first);
 	if (!isOne) {
-		const { layer, colour } = own;
+		const { layer } = own;
 		const facts = { id: newId(), name: freeName(drawing, 'Bridge'), layer, rank: nextRank(drawing) };
-		return { put: [outlineFromPath(bridge, { ...facts, ...(colour ? { colour } : {}) })] };
+		return { put: [outlineFromPath(bridge, { ...facts, ...sortedLike(own) })] };
 	}
 	return chainedAt(drawing, outlines, first, second, bridge);
 }

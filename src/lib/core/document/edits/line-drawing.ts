@@ -7,6 +7,7 @@ import {
 	MARK_STRIDE,
 	outlineFromPath,
 	type Outline,
+	sortedLike,
 	type OutlineFacts
 } from '../outline';
 import { CUBIC, polygonPath, STRAIGHT } from '../../geometry/path';
@@ -37,14 +38,14 @@ export function drawnOutline(anchors: readonly DrawnAnchor[], closed: boolean, f
 		marks[MARK_STRIDE * i] = kindOfDrawn(p);
 		marks[MARK_STRIDE * i + 1] = isCurved(p, next) ? CUBIC : STRAIGHT;
 	});
-	const { id, name, layer, rank, colour } = facts;
+	const { id, name, layer, rank } = facts;
 	return flow({
 		type: 'outline',
 		id,
 		name,
 		layer,
 		rank,
-		...(colour ? { colour } : {}),
+		...sortedLike(facts),
 		closed,
 		nextAnchor: n + 1,
 		anchors: Uint32Array.from(anchors, (_, i) => i + 1),

@@ -16,7 +16,14 @@ import {
 } from '../drawing';
 import type { Edit } from '../history';
 import { placePath } from './placement';
-import { outlineFromPath, lineOf, replaceLine, type Outline, type OutlineFacts } from '../outline';
+import {
+	outlineFromPath,
+	lineOf,
+	replaceLine,
+	sortedLike,
+	type Outline,
+	type OutlineFacts
+} from '../outline';
 
 /** Makes ids; the caller knows chance, the core does not. */
 export type NewId = () => string;
@@ -133,7 +140,7 @@ export function factsLike(drawing: Drawing, source: Outline, name: string): Omit
 		name: freeName(drawing, name),
 		layer: source.layer,
 		rank: nextRank(drawing),
-		...(source.colour ? { colour: source.colour } : {})
+		...sortedLike(source)
 	};
 }
 

@@ -18,13 +18,14 @@ import {
 	outlineFromPath,
 	replaceLine,
 	sourceLine,
+	sortedLike,
 	type Outline
 } from '../outline';
 
 /** What becomes of the outlines that something new was made of. */
 export type SourceFate = 'removed' | 'hidden' | 'kept';
 
-/** New outlines named after a source, on its layer and in its colour. */
+/** New outlines named after a source, on its layer, in its colour and for its purpose. */
 function newLike(drawing: Drawing, source: Outline, paths: readonly Path[], newId: NewId): Outline[] {
 	let rank = nextRank(drawing);
 	let at = drawing;
@@ -34,7 +35,7 @@ function newLike(drawing: Drawing, source: Outline, paths: readonly Path[], newI
 			name: freeName(at, source.name),
 			layer: source.layer,
 			rank: rank++,
-			...(source.colour ? { colour: source.colour } : {})
+			...sortedLike(source)
 		};
 		const like = outlineFromPath(path, facts);
 		const outline = withRoundsOf(source, source.dashes ? { ...like, dashes: source.dashes } : like);
@@ -98,7 +99,7 @@ export const isMixed = (sources: readonly Outline[], pieces: readonly CombinedPi
 	ownersOf(
 		sources,
 		pieces.flatMap((piece) => piece.paths)
-	).some(({ all }) => new Set(all.map((o) => `${o.layer} ${o.colour ?? ''}`)).size > 1);
+	).some(({ all }) => new Set(all.map((o) => `${o.layer} ${o.colour ?? ''} ${o.purpose ?? ''}`)).size > 1);
 
 /** mm: an anchor that came through lies where it lay. */
 const SAME_PLACE = 1e-6;
