@@ -9,6 +9,7 @@ import {
 	type Mark
 } from '../document/drawing';
 import type { Edit } from '../document/history';
+import type { Purpose } from '../document/purpose';
 import { outlineFromPath } from '../document/outline';
 import type { NewId } from '../document/edits/operations';
 import type { Imported } from './imported';
@@ -19,6 +20,13 @@ export function addImported(drawing: Drawing, imported: Imported, name: string, 
 	const layers = new Map(layersOf(drawing).map((layer) => [layer.name.toLowerCase(), layer.id]));
 	const colours = new Map(imported.layers?.map((layer) => [layer.name, layer.colour]));
 	let rank = nextRank(drawing);
+	/** A layer is for what all of it is for. */
+	const purposes = new Map<string, Purpose>();
+	for (const { layer, purpose = 'cut' } of imported.shapes) {
+		const key = layer?.toLowerCase() ?? '';
+		purposes.set(key, (purposes.get(key) ?? purpose) === purpose ? purpose : 'cut');
+	}
+	const purposeOfLayer = new Map(layersOf(drawing).map((layer) => [layer.id, layer.purpose]));
 	const layerFor = (label: string | undefined, colour: string | undefined): string => {
 		if (!label || label === '0') return 'cut';
 		const known = layers.get(label.toLowerCase());
@@ -28,11 +36,12 @@ export function addImported(drawing: Drawing, imported: Imported, name: string, 
 			id: newId(),
 			rank: rank++,
 			name: label,
-			purpose: 'cut',
+			purpose: purposes.get(label.toLowerCase()) ?? 'cut',
 			colour: colours.get(label) ?? colour ?? '#1c3f5e'
 		};
 		layers.set(label.toLowerCase(), layer.id);
 		put.push(layer);
+		purposeOfLayer.set(layer.id, layer.purpose);
 		return layer.id;
 	};
 	let number = outlinesOf(drawing).length;
@@ -48,7 +57,10 @@ export function addImported(drawing: Drawing, imported: Imported, name: string, 
 				name: label,
 				layer,
 				rank: rank++,
-				...(colour && colour !== '#000000' ? { colour } : {})
+				...(colour && colour !== '#000000' ? { colour } : {}),
+				...(shape.purpose && shape.purpose !== (purposeOfLayer.get(layer) ?? 'cut')
+					? { purpose: shape.purpose }
+					: {})
 			};
 			const outline = outlineFromPath(path, facts);
 			put.push(shape.dashes ? { ...outline, dashes: shape.dashes } : outline);

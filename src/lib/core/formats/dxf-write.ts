@@ -2,6 +2,7 @@
 import { arcShape } from '../geometry/arc';
 import { flattenPath } from '../geometry/edge-tree';
 import { pathBox, unionBox, isEmptyBox } from '../geometry/measure';
+import type { Purpose } from '../document/purpose';
 import { ARC, CUBIC, STRAIGHT, STRIDE, type Path } from '../geometry/path';
 
 /** The name under which this program writes what a DXF has no place for. */
@@ -20,6 +21,8 @@ export interface DxfPiece {
 	readonly dashes?: readonly number[];
 	/** It is filled with this colour. */
 	readonly fill?: string;
+	/** What is done with it, where the file says so. */
+	readonly purpose?: Purpose;
 }
 
 export interface DxfOptions {
@@ -300,11 +303,12 @@ export function writeDxf(pieces: readonly DxfPiece[], options: DxfOptions): stri
 	};
 	const colourOf = ({ colour, fill }: DxfPiece) => colour ?? fill;
 	/** What a DXF has no place for stands behind the entity: that it is one outline, of which piece, its name, its fill. */
-	const extend = ({ piece, name, fill }: DxfPiece) => {
+	const extend = ({ piece, name, fill, purpose }: DxfPiece) => {
 		put(1001, EXTENDED, 1000, 'outline=1');
 		if (piece !== undefined) put(1000, `piece=${piece}`);
 		if (name) put(1000, `name=${name.replace(/[\r\n]+/g, ' ').slice(0, 240)}`);
 		if (fill) put(1000, `fill=${fill}`);
+		if (purpose && purpose !== 'cut') put(1000, `purpose=${purpose}`);
 	};
 	const polyline = (piece: DxfPiece, closed: boolean, xyb: readonly number[]) => {
 		begin('LWPOLYLINE', piece.layer, 'AcDbPolyline', colourOf(piece), piece.dashes);

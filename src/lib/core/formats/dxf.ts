@@ -1,5 +1,6 @@
 /** DXF files read: lines, arcs, circles, ellipses, polylines with bulges, splines, blocks, points; what is left out is listed. */
 import DxfParser from 'dxf-parser';
+import { purposeIn, type Purpose } from '../document/purpose';
 import { failed } from '../errors';
 import { compose, isSimilarity, transformPath, type Affine, type Path } from '../geometry/path';
 import { joinEnds } from '../geometry/join';
@@ -68,6 +69,7 @@ interface Run {
 	/** What this program wrote about it. */
 	readonly name?: string;
 	readonly fill?: string;
+	readonly purpose?: Purpose;
 	readonly dashes?: readonly number[];
 	readonly wide?: Shape['wide'];
 	/** Outlines that say the same are one piece. */
@@ -222,6 +224,7 @@ function take(entity: RawEntity, vertices: readonly RawEntity[], at: Standing, r
 	reading.budget.path(path);
 	const dashes = dashesOf(values, table, reading.raw);
 	const scale = Math.sqrt(Math.abs(at.map[0] * at.map[3] - at.map[1] * at.map[2]));
+	const purpose = purposeIn(said?.purpose);
 	reading.runs.push({
 		path,
 		layer,
@@ -231,6 +234,7 @@ function take(entity: RawEntity, vertices: readonly RawEntity[], at: Standing, r
 		...(width > 0 ? { wide: { width: scale * width, ends: 'butt' as const } } : {}),
 		...(said?.name ? { name: said.name } : {}),
 		...(said?.fill ? { fill: said.fill } : {}),
+		...(purpose ? { purpose } : {}),
 		...(said?.piece && at.blocks.length === 0 ? { piece: said.piece } : {})
 	});
 }
@@ -269,8 +273,10 @@ function insert(values: Values, at: Standing & { layer: string }, reading: Readi
 	}
 }
 
-/** What this program writes beside an outline: that it is one, its piece, its name, its fill. */
-function extended({ groups }: RawEntity): { piece?: string; name?: string; fill?: string } | undefined {
+/** What this program writes beside an outline: that it is one, its piece, its name, its fill, its purpose. */
+function extended({
+	groups
+}: RawEntity): { piece?: string; name?: string; fill?: string; purpose?: string } | undefined {
 	const from = groups.findIndex(({ code, value }) => code === 1001 && value === EXTENDED);
 	if (from < 0) return undefined;
 	const said: Record<string, string> = {};
@@ -388,7 +394,8 @@ function shapesOf(runs: readonly Run[]): Shape[] {
 					...(outer.wide ? { wide: outer.wide } : {}),
 					...(outer.name ? { name: outer.name } : {}),
 					...(names.some((name) => name) ? { names } : {}),
-					...(outer.fill ? { fill: outer.fill } : {})
+					...(outer.fill ? { fill: outer.fill } : {}),
+					...(outer.purpose ? { purpose: outer.purpose } : {})
 				}
 			});
 		}

@@ -63,7 +63,7 @@ const dxf: Format = {
 	write: ({ pieces, points }, { curves = 'exact', tolerance }) =>
 		strToU8(
 			writeDxf(
-				pieces.flatMap(({ paths, layer = '0', name, names, fill, stroke, dashes }, piece) =>
+				pieces.flatMap(({ paths, layer = '0', name, names, fill, stroke, dashes, purpose }, piece) =>
 					paths.map((path, i) => ({
 						path,
 						layer,
@@ -71,6 +71,7 @@ const dxf: Format = {
 						name: names?.[i] || (i === 0 ? name : undefined),
 						colour: stroke ?? fill,
 						...(dashes ? { dashes } : {}),
+						...(purpose ? { purpose } : {}),
 						...(fill && path.closed ? { fill } : {})
 					}))
 				),
@@ -153,14 +154,15 @@ export function* readLinesSteps(bytes: Uint8Array, name: string): Generator<numb
 }
 
 /**
- * Pieces by nesting among lines of one layer and colour: what differs in them is a thing of its own, not a hole. Lines that a recipe
+ * Pieces by nesting among lines of one layer, purpose and colour: what differs in them is a thing of its own, not a hole. Lines that a recipe
  * makes beside others nest among themselves alone, never as rings with their sources.
  */
 function groupedApart(lines: readonly OutputLine[]): number[][] {
 	const sets = new Map<string, number[]>();
-	lines.forEach(({ outline, layer }, i) => {
+	lines.forEach(({ outline, layer, purpose }, i) => {
 		const key = JSON.stringify([
 			layer.id,
+			purpose,
 			outline.colour ?? layer.colour,
 			outline.dashes,
 			isFollower(outline) ? setOf(outline) : ''
@@ -178,7 +180,7 @@ export function writtenOf(drawing: Drawing, question: OutputQuestion = {}, look:
 	const { lines, marks } = output(drawing, question);
 	const paths = lines.map((line) => line.path);
 	const piece = (group: readonly number[]): Piece => {
-		const { outline, layer } = lines[group[0]];
+		const { outline, layer, purpose } = lines[group[0]];
 		const colour = outline.colour ?? layer.colour;
 		return {
 			paths: group.map((i) => paths[i]),
@@ -186,6 +188,7 @@ export function writtenOf(drawing: Drawing, question: OutputQuestion = {}, look:
 			...(group.length > 1 ? { names: group.map((i) => lines[i].outline.name) } : {}),
 			layer: layer.name,
 			...(outline.dashes ? { dashes: outline.dashes } : {}),
+			...(purpose === 'cut' ? {} : { purpose }),
 			...(look === 'filled' && paths[group[0]].closed ? { fill: colour } : { stroke: colour })
 		};
 	};

@@ -1,4 +1,5 @@
 /** What every drawing format gives when it is read, and takes when it is written. */
+import type { Purpose } from '../document/purpose';
 import type { Path } from '../geometry/path';
 import type { FillRule } from '../plane/area';
 import type { EndKind } from '../plane/offset-raw';
@@ -22,6 +23,8 @@ export interface Shape {
 	readonly wide?: { readonly width: number; readonly ends: EndKind };
 	/** mm: strokes and gaps by turns. */
 	readonly dashes?: readonly number[];
+	/** What is done with it, where the file says so. */
+	readonly purpose?: Purpose;
 }
 
 /** The frame of a file in its own millimetres, y down as in an SVG. */

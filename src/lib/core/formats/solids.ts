@@ -1,5 +1,6 @@
 /** From what a file says to plain outlines: fill rules settled, pieces grouped. */
 import Flatbush from 'flatbush';
+import type { Purpose } from '../document/purpose';
 import { flattenPath } from '../geometry/edge-tree';
 import { pathBox, windingNumber } from '../geometry/measure';
 import type { Path } from '../geometry/path';
@@ -103,6 +104,8 @@ export interface Piece {
 	readonly stroke?: string;
 	/** mm: strokes and gaps by turns. */
 	readonly dashes?: readonly number[];
+	/** What is done with it, where the file says so. */
+	readonly purpose?: Purpose;
 }
 
 /** The closed pieces of everything read, holes with their outer outline, names and colours kept. */
@@ -118,7 +121,8 @@ export function closedPieces(imported: Imported): Piece[] {
 			layer: shape.layer,
 			fill: shape.fill,
 			stroke: shape.stroke,
-			...(shape.dashes ? { dashes: shape.dashes } : {})
+			...(shape.dashes ? { dashes: shape.dashes } : {}),
+			...(shape.purpose ? { purpose: shape.purpose } : {})
 		}));
 	});
 }
@@ -133,7 +137,8 @@ export function openLines(imported: Imported): Piece[] {
 				name: shape.name,
 				layer: shape.layer,
 				stroke: shape.stroke ?? shape.fill,
-				...(shape.dashes ? { dashes: shape.dashes } : {})
+				...(shape.dashes ? { dashes: shape.dashes } : {}),
+				...(shape.purpose ? { purpose: shape.purpose } : {})
 			}))
 	);
 }

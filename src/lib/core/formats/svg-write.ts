@@ -95,6 +95,7 @@ function pieceText(piece: SvgPiece): string {
 			: []),
 		...(isOpen ? [] : ['fill-rule="evenodd"']),
 		...(piece.names && piece.names.length > 1 ? [`data-names="${escape(JSON.stringify(piece.names))}"`] : []),
+		...(piece.purpose && piece.purpose !== 'cut' ? [`data-purpose="${piece.purpose}"`] : []),
 		...Object.entries(piece.data ?? {}).map(([key, value]) => `data-${key}="${escape(value)}"`)
 	];
 	const title = piece.name ? `<title>${escape(piece.name)}</title>` : '';

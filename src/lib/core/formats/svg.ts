@@ -7,6 +7,7 @@ import { pathBox, unionBox } from '../geometry/measure';
 import type { Point } from '../geometry/point';
 import { arcsToCubics } from '../geometry/segment';
 import { closePath } from '../document/outline';
+import { purposeIn } from '../document/purpose';
 import { finish } from '../progress';
 import { TOLERANCE } from '../tolerance';
 import { Budget, FILE_LIMIT, isWithinReach } from './budget';
@@ -390,6 +391,7 @@ function take(
 	}
 	if (paths.length) {
 		const names = namesIn(element.attribs['data-names']);
+		const purpose = purposeIn(element.attribs['data-purpose']);
 		reading.shapes.push({
 			paths,
 			fillRule: fillRuleOf(style),
@@ -399,7 +401,8 @@ function take(
 			fill,
 			stroke,
 			...(wide ? { wide } : {}),
-			...(dashes ? { dashes } : {})
+			...(dashes ? { dashes } : {}),
+			...(purpose ? { purpose } : {})
 		});
 	}
 	for (const p of drawn.points) {
