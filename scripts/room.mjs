@@ -221,12 +221,33 @@ const STATES = [
 			await page.waitForTimeout(500);
 		}
 	})),
-	...['where', 'deep', 'fast', 'tabs', 'ends', 'watch'].map((name) => ({
+	...[
+		['align', 'align'],
+		['arrange', 'arrange'],
+		['paper', 'paper']
+	].map(([name, words]) => ({
+		name: `sheet, ${name}`,
+		drawing: BARS,
+		go: async (page) => {
+			await station('sheet')(page);
+			const board = page.locator('[data-sheet="Board 600 × 400"]');
+			if (await board.count()) await board.click();
+			await all(page);
+			await surface(page);
+			await key(page, '/');
+			await page.locator('[data-field=find]').fill(words);
+			await key(page, 'Enter');
+			await page.locator('[data-act=leave]').waitFor();
+			await page.waitForTimeout(400);
+		}
+	})),
+	...['where', 'fit', 'deep', 'fast', 'tabs', 'ends', 'watch'].map((name) => ({
 		name: `machine ${name}`,
 		drawing: OWL,
 		go: async (page) => {
 			await station('cut')(page);
 			await page.locator('[data-command=machine]').click();
+			await page.locator('[data-pick=machine]').waitFor();
 			if (await page.locator('[data-act=make-jobs]').count())
 				await page.locator('[data-act=make-jobs]').click();
 			await page.locator('[data-pick=machine]').selectOption('router');
