@@ -50,7 +50,7 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		id: 'engrave-groove',
 		word: 'V groove',
 		line: 'A V bit engraves the selected outlines as deep as they are wide.',
-		also: 'v-carve, v carving, engrave, chisel, groove, letters, lettering',
+		also: 'v carving, engrave, chisel, groove, letters, lettering',
 		why: (b) =>
 			needsOutlines(b) ?? (b.selection.selected.size ? undefined : 'Select what is to be engraved first.'),
 		run: (b) => opened(b, (operation) => operation.add('groove'))

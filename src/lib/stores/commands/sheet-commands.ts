@@ -11,7 +11,7 @@ const needsSheet = (b: Bench) =>
 
 /** What a purpose is called, what is done then, and other words for it. */
 const PURPOSE_WORDS: Readonly<Record<Purpose, readonly [string, string, string]>> = {
-	cut: ['cutting', 'cut through', 'cut line'],
+	cut: ['cutting', 'cut through', 'through cut'],
 	score: ['scoring', 'scored', 'crease, fold line'],
 	engrave: ['engraving', 'engraved', 'mark, draw'],
 	guide: ['the eye', 'a guide that no machine sees', 'guide line, construction line']

@@ -1,9 +1,21 @@
 <script lang="ts">
+	import { onNavigate } from '$app/navigation';
 	import { page } from '$app/state';
 	import BenchView from '$lib/components/bench/BenchView.svelte';
 	import { Bench } from '$lib/stores/bench.svelte';
 
 	const opening = $derived(Bench.open(page.params.id ?? ''));
+	/** ms that another page waits at most for what is still to be written. */
+	const MOST_WAITED = 3000;
+
+	// Whatever leads to another page, the line in hand is finished and written first.
+	onNavigate(async () => {
+		const bench = await opening.catch(() => undefined);
+		if (!bench) return;
+		bench.pen?.finish();
+		if (bench.saving)
+			await Promise.race([bench.saved(), new Promise((resolve) => setTimeout(resolve, MOST_WAITED))]);
+	});
 </script>
 
 {#await opening}
