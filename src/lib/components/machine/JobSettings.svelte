@@ -291,13 +291,13 @@
 			class="word"
 			data-act="next-tab"
 			aria-description="Goes from tab to tab; the arrows then move it along its line, with Shift by ten times as much; Delete takes it away."
-			onclick={() => operation.nextTab(job)}
+			onclick={() => operation.marks.nextTab(job)}
 			onkeydown={(e) => {
 				const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[e.key];
 				const took =
 					by !== undefined
-						? operation.slideTab(job, by * (e.shiftKey ? 10 : 1))
-						: (e.key === 'Delete' || e.key === 'Backspace') && operation.takeTab(job);
+						? operation.marks.slideTab(job, by * (e.shiftKey ? 10 : 1))
+						: (e.key === 'Delete' || e.key === 'Backspace') && operation.marks.takeTab(job);
 				if (!took) return;
 				e.preventDefault();
 				e.stopPropagation();

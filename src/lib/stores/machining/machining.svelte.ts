@@ -2,16 +2,11 @@
 import { jobsOf, layersOf, nextRank, type Drawing } from '../../core/document/drawing';
 import type { CutSide, Job, JobHow, JobTabs } from '../../core/document/job';
 import type { Edit } from '../../core/document/history';
-import { toProblem, type Problem } from '../../core/errors';
+import { toProblem } from '../../core/errors';
 import { isEmptyBox } from '../../core/geometry/measure';
-import type { Point } from '../../core/geometry/point';
-import { transformPath, type Path } from '../../core/geometry/path';
-import { nearestOnPath } from '../../core/geometry/pick';
-import { lineOf } from '../../core/document/outline';
+import { transformPath } from '../../core/geometry/path';
 import { output } from '../../core/document/output';
 import { addPaths } from '../../core/document/edits/operations';
-import { Running } from '../../core/toolpath/running';
-import { drawnMoves } from '../../core/toolpath/drawn';
 import { joinMoves } from '../../core/toolpath/moves';
 import type { CutMade, Plan } from '../../core/toolpath/plan';
 import {
@@ -20,12 +15,11 @@ import {
 	jobsFor,
 	setupFrom,
 	workSheet,
-	type JobInput,
 	type Setup,
 	type WorkSheet
 } from '../../core/toolpath/recipe';
 import { reachOf } from '../../core/toolpath/settings';
-import { drawCutting, type Cutting, type ShownCut } from '../../render/cutting';
+import { drawCutting, type Cutting } from '../../render/cutting';
 import { CutMaterial, widthAt } from '../../render/material';
 import type { SurfaceLook } from '../../render/stage';
 import { hand, type Task } from '../../workers/geometry.client';
@@ -34,31 +28,16 @@ import { newId } from '../ids';
 import { Operation } from '../operations/operation.svelte';
 import type { MachineBench } from './machine-bench.svelte';
 import { bringFile, BroughtFile } from './brought-file.svelte';
+import { keyOf, shownFile, shownPlan, type Planned } from './planned';
 import { Watching } from './watching.svelte';
+import { WayMarks } from './way-marks.svelte';
 import { workshop } from './workshop.svelte';
-
-/** A job and what it comes to. */
-export interface Planned {
-	readonly job: Job;
-	readonly ids: readonly string[];
-	readonly plan: Plan | undefined;
-	readonly problem: Problem | undefined;
-	/** As it is shown. */
-	readonly shown: readonly ShownCut[];
-	readonly travel: readonly Path[];
-	readonly uncut: readonly ArrayLike<number>[];
-}
 
 const KEY = 'setup';
 /** ms of a frame that the material's picture may take. */
 const FRAME_MS = 10;
 /** What one more job is called. */
 const SIDE_NAMES: Partial<Record<CutSide, string>> = { clear: 'Clear', groove: 'Engrave', drill: 'Drill' };
-/** What of a cut is held: one of its tabs, or where it begins. */
-type Grip =
-	| { readonly kind: 'tab'; readonly job: Job; readonly line: string; readonly index: number }
-	| { readonly kind: 'start'; readonly job: Job; readonly line: string };
-
 export class MachiningOperation extends Operation {
 	readonly kind = 'machine';
 	readonly name = 'Machine';
@@ -79,8 +58,8 @@ export class MachiningOperation extends Operation {
 	private material: CutMaterial | undefined;
 	/** Counted up while the material's picture is behind the tool. */
 	private catching = $state(0);
-	private grip: Grip | undefined;
-	private held = $state.raw<Point | undefined>();
+	/** Its tabs and starts, under the hand and by keys. */
+	readonly marks = new WayMarks(this);
 	private readonly tasks = new Map<string, Task<'plan'>>();
 	private readonly known = new Map<string, { readonly key: string; readonly planned: Planned }>();
 	private readonly unfollow: () => void;
@@ -439,7 +418,7 @@ export class MachiningOperation extends Operation {
 			...(watching ? { uncut: [] } : {}),
 			sheet: { x0: sheet.x, y0: sheet.y, x1: sheet.x + sheet.width, y1: sheet.y + sheet.height },
 			isProposed: !sheet.isLaid,
-			held: this.held ?? (this.chosen && this.heldTab(this.chosen)?.tab),
+			held: this.marks.shown,
 			...(cut ? { cut } : {}),
 			...(watching && !brought && watching.cut >= 0 ? { now: watching.cut } : {})
 		};
@@ -456,162 +435,26 @@ export class MachiningOperation extends Operation {
 		return 'Drag a knot of thread to move a tab, a needle to begin elsewhere; press the line to add a tab, a tab to take it away.';
 	}
 
-	// ---- tabs by keys
-
-	/** Where the tab is that the keys hold. */
-	private keyed = $state.raw<Point | undefined>();
-
-	/** Takes hold of the tab after the one that is held. */
-	nextTab(job: Job): void {
-		const all = this.allTabs(job);
-		if (!all.length) return;
-		const own = this.heldTab(job);
-		const now = own ? all.findIndex(({ tab }) => tab === own.tab) : -1;
-		const next = all[(now + 1) % all.length];
-		this.keyed = next.tab;
-		this.bench.sight.lookAt(next.tab);
-	}
-	private allTabs(job: Job): { line: string; index: number; tab: Point; way: Path }[] {
-		const planned = this.planned.find((p) => p.job.id === job.id);
-		const count = new Map<string, number>();
-		return (
-			planned?.plan?.cuts.flatMap(({ line: at }, i) => {
-				const line = planned.ids[at];
-				if (line === undefined) return [];
-				return planned.shown[i].tabs.map((tab) => {
-					const index = count.get(line) ?? 0;
-					count.set(line, index + 1);
-					return { line, index, tab, way: planned.shown[i].lines[0] };
-				});
-			}) ?? []
-		);
-	}
-	/** The tab that is held; after a change it is the one nearest to where it was. */
-	private heldTab(job: Job) {
-		const { keyed } = this;
-		if (!keyed) return undefined;
-		const off = ({ tab }: { tab: Point }) => Math.hypot(tab.x - keyed.x, tab.y - keyed.y);
-		const all = this.allTabs(job);
-		return all.length ? all.reduce((a, b) => (off(b) < off(a) ? b : a)) : undefined;
-	}
-	/** Moves the tab that is held along its line, mm; false where none is. */
-	slideTab(job: Job, by: number): boolean {
-		const own = this.heldTab(job);
-		if (!own) return false;
-		const running = new Running(own.way);
-		const { x, y } = running.at(running.nearest(own.tab.x, own.tab.y) + by);
-		const places = this.tabsOf(job, own.line).map((p) => [p.x, p.y] as const);
-		this.keyed = { x, y };
-		this.setTabs(job, { places: { ...job.how.tabs?.places, [own.line]: places.with(own.index, [x, y]) } });
-		return true;
-	}
-	/** Takes the tab that is held away; false where none is. */
-	takeTab(job: Job): boolean {
-		const own = this.heldTab(job);
-		if (!own) return false;
-		this.keyed = undefined;
-		this.putTabs(
-			job,
-			own.line,
-			this.tabsOf(job, own.line).filter((_, i) => i !== own.index)
-		);
-		return true;
-	}
-
 	// ---- under the hand
 
-	private gripAt(x: number, y: number, reach: number): Grip | undefined {
-		let best: { grip: Grip; d: number } | undefined;
-		const offer = (grip: Grip, p: Point) => {
-			const d = Math.hypot(p.x - x, p.y - y);
-			if (d <= 1.5 * reach && (!best || d < best.d)) best = { grip, d };
-		};
-		for (const { job, ids, plan, shown } of this.planned)
-			plan?.cuts.forEach((cut, i) => {
-				const line = ids[cut.line];
-				if (line === undefined) return;
-				shown[i].tabs.forEach((tab, index) => offer({ kind: 'tab', job, line, index }, tab));
-				if (cut.way?.closed) offer({ kind: 'start', job, line }, shown[i].start);
-			});
-		return best?.grip;
-	}
-
 	override hover(x: number, y: number, reach: number): void {
-		if (this.watching || this.grip) return;
-		const grip = this.gripAt(x, y, reach);
-		this.held = grip?.kind === 'tab' ? this.tabsOf(grip.job, grip.line)[grip.index] : undefined;
+		if (!this.watching) this.marks.hover(x, y, reach);
 	}
-
-	/** Where the tabs of a line lie now, mm of the drawing. */
-	private tabsOf(job: Job, line: string): readonly Point[] {
-		const planned = this.planned.find((p) => p.job.id === job.id);
-		return (
-			planned?.plan?.cuts.flatMap((cut, i) =>
-				planned.ids[cut.line] === line ? planned.shown[i].tabs : []
-			) ?? []
-		);
-	}
-
 	override drag(fromX: number, fromY: number, x: number, y: number, reach: number): boolean {
-		if (this.watching) return false;
-		this.grip ??= this.gripAt(fromX, fromY, reach);
-		if (!this.grip) return false;
-		this.dragged = { x, y };
-		this.held = this.dragged;
-		return true;
+		return !this.watching && this.marks.drag(fromX, fromY, x, y, reach);
 	}
-	private dragged: Point | undefined;
-
 	override dropped(): void {
-		const { grip, dragged } = this;
-		this.grip = this.dragged = this.held = undefined;
-		if (!grip || !dragged) return;
-		const { how } = grip.job;
-		const place = [dragged.x, dragged.y] as const;
-		if (grip.kind === 'start') {
-			this.setHow(grip.job, { starts: { ...how.starts, [grip.line]: place } }, 'Move the start');
-			return;
-		}
-		const places = this.tabsOf(grip.job, grip.line).map((p) => [p.x, p.y] as const);
-		this.setTabs(grip.job, {
-			places: { ...how.tabs?.places, [grip.line]: places.with(grip.index, place) }
-		});
+		this.marks.dropped();
 	}
-
 	override tap(x: number, y: number, reach: number): void {
 		const { watching, sheet } = this;
-		if (watching && sheet) {
-			watching.pause();
-			if (!watching.goNear(x - sheet.x, y - sheet.y, 3 * reach))
-				this.bench.tell('The tool does not come there.');
+		if (!watching || !sheet) {
+			this.marks.tap(x, y, reach);
 			return;
 		}
-		const grip = this.gripAt(x, y, reach);
-		if (grip?.kind === 'start') return;
-		const job = grip?.job ?? this.chosen;
-		if (!job?.how.tabs) return;
-		if (grip) {
-			const left = this.tabsOf(job, grip.line).filter((_, i) => i !== grip.index);
-			this.putTabs(job, grip.line, left);
-			return;
-		}
-		// On a line that may have tabs: one more.
-		const planned = this.planned.find((p) => p.job.id === job.id);
-		planned?.plan?.cuts.some((cut, i) => {
-			const line = planned.ids[cut.line];
-			const outline = line === undefined ? undefined : this.bench.drawing.records.get(line);
-			const near =
-				planned.shown[i].lines.some((path) => nearestOnPath(path, x, y, reach)) ||
-				(outline?.type === 'outline' && nearestOnPath(lineOf(outline), x, y, reach));
-			if (!near || line === undefined || planned.shown[i].tabs.length === 0) return false;
-			this.putTabs(job, line, [...planned.shown[i].tabs, { x, y }]);
-			return true;
-		});
-	}
-	private putTabs(job: Job, line: string, places: readonly Point[]): void {
-		this.setTabs(job, {
-			places: { ...job.how.tabs?.places, [line]: places.map((p) => [p.x, p.y] as const) }
-		});
+		watching.pause();
+		if (!watching.goNear(x - sheet.x, y - sheet.y, 3 * reach))
+			this.bench.tell('The tool does not come there.');
 	}
 
 	/** It is never kept as a step of its own: each change is one. */
@@ -622,72 +465,6 @@ export class MachiningOperation extends Operation {
 		return false;
 	}
 }
-
-/** What a plan depends on, to tell whether it still holds. */
-function keyOf({ input, settings }: JobInput, sheet: WorkSheet): string {
-	const lines = input.lines.map(({ path, name }) => [
-		name,
-		path.closed,
-		Array.from(path.segs),
-		Array.from(path.types)
-	]);
-	return JSON.stringify([lines, input.points, input.sheet, settings, sheet]);
-}
-
-/** A plan as it is shown, moved to where the sheet lies. */
-function shownPlan(job: Job, { ids, input }: JobInput, plan: Plan, sheet: WorkSheet): Planned {
-	const move = (p: Point) => ({ x: p.x + sheet.x, y: p.y + sheet.y });
-	const drawn = drawnMoves(plan.moves, sheet.x, sheet.y);
-	// A groove is as wide as what is drawn.
-	const width = job.side === 'groove' ? 0 : widthAt(job.tool.tool, job.thickness);
-	return {
-		job,
-		ids,
-		plan,
-		problem: undefined,
-		shown: plan.cuts.map((cut, i) => {
-			const lines = cut.way
-				? [transformPath(cut.way, [1, 0, 0, 1, sheet.x, sheet.y])]
-				: drawnMoves(
-						{
-							...plan.moves,
-							start: [cut.start.x, cut.start.y, 0],
-							kinds: plan.moves.kinds.subarray(cut.first, cut.end),
-							to: plan.moves.to.subarray(3 * cut.first, 3 * cut.end),
-							bulges: plan.moves.bulges.subarray(cut.first, cut.end),
-							feeds: plan.moves.feeds.subarray(cut.first, cut.end),
-							on: plan.moves.on.subarray(cut.first, cut.end),
-							cuts: plan.moves.cuts.subarray(cut.first, cut.end)
-						},
-						sheet.x,
-						sheet.y
-					).cuts;
-			return {
-				lines,
-				...(cut.way || cut.line < 0
-					? {}
-					: { around: transformPath(input.lines[cut.line].path, [1, 0, 0, 1, sheet.x, sheet.y]) }),
-				start: move(cut.start),
-				direction: cut.direction,
-				tabs: cut.tabs.map(move),
-				place: i + 1,
-				width
-			};
-		}),
-		travel: drawn.travel,
-		uncut: plan.uncut.map(({ outline }) => outline.map((v, i) => v + (i % 2 ? sheet.y : sheet.x)))
-	};
-}
-
-/** A file's lines as one cut. */
-const shownFile = ({ cuts }: BroughtFile): ShownCut => ({
-	lines: cuts,
-	start: { x: cuts[0]?.segs[0] ?? 0, y: cuts[0]?.segs[1] ?? 0 },
-	direction: { x: 1, y: 0 },
-	tabs: [],
-	place: 1,
-	width: 0
-});
 
 /** Opens the machine's side of the sheet. */
 export function openMachining(bench: Bench): MachiningOperation {
