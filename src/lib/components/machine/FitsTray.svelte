@@ -4,7 +4,7 @@
 	import { formatNumber } from '$lib/core/units';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { FitsOperation } from '$lib/stores/machining/fits-operation.svelte';
-	import { takeKerf, takePlay, takeSquareness } from '$lib/stores/machining/kerf';
+	import { takeKerf, takePlay, takeSquareness } from '$lib/stores/machining/taken-over';
 	import NumberField from '../parts/NumberField.svelte';
 	import Pick from '../parts/Pick.svelte';
 

@@ -3,7 +3,7 @@
 	import { formatNumber } from '$lib/core/units';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { ScannedOperation } from '$lib/stores/machining/scanned-operation.svelte';
-	import { takeKerf } from '$lib/stores/machining/kerf';
+	import { takeKerf } from '$lib/stores/machining/taken-over';
 	import NumberField from '../parts/NumberField.svelte';
 	import OperationStrip from '../trays/OperationStrip.svelte';
 

@@ -1,4 +1,4 @@
-/** What was found out by measuring, taken over. A kerf: taken over: by the workshop's beams and by the jobs that were reckoned with the old one. */
+/** What measuring found out, taken over by the workshop and by jobs: the kerf of beams, the play of a material, the squareness of a machine. */
 import { jobsOf } from '../../core/document/drawing';
 import { setupFrom } from '../../core/toolpath/recipe';
 import type { Bench } from '../bench.svelte';
