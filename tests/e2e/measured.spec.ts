@@ -69,6 +69,11 @@ test('a test piece is laid beside the drawing, and its measured fits tell kerf, 
 	await expect(
 		page.getByTestId('notice').filter({ hasText: 'The kerf is 0.22 mm now, for 1 tool' })
 	).toBeVisible();
+	// The material keeps the play, the machine its squareness.
+	await page.locator('[data-act=take-play]').click();
+	await expect(page.getByTestId('notice').filter({ hasText: 'keeps a play of' })).toBeVisible();
+	await page.locator('[data-act=take-square]').click();
+	await expect(page.getByTestId('notice').filter({ hasText: 'off square: what it is told' })).toBeVisible();
 	await page.keyboard.press('Escape');
 	await page.keyboard.press('Control+z');
 	await expect(page.locator('[data-station=trace]')).toContainText('4 outlines');
