@@ -125,13 +125,13 @@ export function* layOnSheetsSteps(
 		const done01 = () => settings.share(before + search.looks);
 		const share = (of: number) => Math.min(1, (done01() - begin) / Math.max(1e-9, of));
 		const placesNow = () => search.places().map((place) => ({ ...place, sheet: k }));
-		for (const isBetter of search.fill(() => share(part))) {
-			if (isBetter) best = arranged(placesNow(), k);
+		for (const isFound of search.fill(() => share(part))) {
+			if (isFound) best = arranged(placesNow(), k);
 			yield { share: Math.min(1, done01()), best };
 		}
 		if (search.isAll)
-			for (const isBetter of search.press(() => share(1 - begin))) {
-				if (isBetter) best = arranged(placesNow(), k);
+			for (const isFound of search.press(() => share(1 - begin))) {
+				if (isFound) best = arranged(placesNow(), k);
 				yield { share: Math.min(1, done01()), best };
 			}
 		looks += search.looks;

@@ -31,10 +31,10 @@ const COVERED = 0.93;
 const GRID = 36;
 
 /** The shape of a piece: its outline, with its holes or filled. @param gap mm that stay free between pieces. */
-export function shapeOf(paths: readonly Path[], gap: number, scale = 1): ArrangeShape {
+export function shapeOf(paths: readonly Path[], gap: number): ArrangeShape {
 	const rough = offsetPolygons(paths, 0, 'round', 2, 0.05);
 	const size = Math.sqrt(Math.abs(rough.reduce((sum, ring) => sum + polygonArea(ring), 0)));
-	const close = Math.min(WIDEST, Math.max(CLOSEST, CLOSE * size)) * scale;
+	const close = Math.min(WIDEST, Math.max(CLOSEST, CLOSE * size));
 	const grown = offsetPolygons(paths, gap / 2 + 1.5 * close, 'round', 2, close / 2);
 	return shapeOfRings(
 		grown

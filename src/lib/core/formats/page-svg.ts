@@ -4,13 +4,11 @@ import type { Box } from '../geometry/segment';
 import { WHITE_EDGE, type Tile, type Tiling } from './paper';
 import type { PaperPiece } from './pdf-write';
 import { writePathData } from './svg-path';
+import { escape } from './svg-write';
 
 const LINE = 0.25;
 const TEST = 20;
 const CROSS = 4;
-const escaped = (text: string) =>
-	text.replace(/[&<>"]/g, (ch) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[ch]!);
-
 /** Lines within a box of the drawing, its size in mm. @param more further marks, as SVG. */
 export function boxSvg(pieces: readonly PaperPiece[], box: Box, more = ''): string {
 	const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
@@ -29,7 +27,7 @@ export const namesSvg = (pieces: readonly PaperPiece[]): string =>
 		.map(({ name, paths }) => {
 			if (!name) return '';
 			const b = unionBox(paths.map(pathBox));
-			return `<text x="${(b.x0 + b.x1) / 2}" y="${-(b.y0 + b.y1) / 2}" font-size="3.2" font-family="sans-serif" text-anchor="middle">${escaped(name)}</text>`;
+			return `<text x="${(b.x0 + b.x1) / 2}" y="${-(b.y0 + b.y1) / 2}" font-size="3.2" font-family="sans-serif" text-anchor="middle">${escape(name)}</text>`;
 		})
 		.join('');
 
@@ -51,6 +49,6 @@ export function pageSvg(
 		)
 		.join('');
 	const [x, y] = [box.x0 + WHITE_EDGE + overlap + 2, -(box.y0 + WHITE_EDGE + overlap + 2)];
-	const more = `<g fill="none" stroke="#555" stroke-width="0.15"><path d="${crosses}"/><rect x="${x}" y="${y - TEST}" width="${TEST}" height="${TEST}"/></g><text x="${x}" y="${y - TEST - 2}" font-size="3" font-family="sans-serif" fill="#555">${escaped(name)}   ${tile.page} of ${tiles.length}   (${tile.column + 1}, ${tile.row + 1})   ${TEST} mm</text>`;
+	const more = `<g fill="none" stroke="#555" stroke-width="0.15"><path d="${crosses}"/><rect x="${x}" y="${y - TEST}" width="${TEST}" height="${TEST}"/></g><text x="${x}" y="${y - TEST - 2}" font-size="3" font-family="sans-serif" fill="#555">${escape(name)}   ${tile.page} of ${tiles.length}   (${tile.column + 1}, ${tile.row + 1})   ${TEST} mm</text>`;
 	return boxSvg(pieces, box, more + (names ? namesSvg(pieces) : ''));
 }

@@ -25,7 +25,8 @@ const HAIR = 0.1;
 /** mm. Single points are drawn as crosses of this reach, so that the page is wide enough to show them. */
 const POINT_REACH = 1;
 
-const escape = (text: string) =>
+/** Text as it stands in an SVG. */
+export const escape = (text: string) =>
 	text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
 
 /**

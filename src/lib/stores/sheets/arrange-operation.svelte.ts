@@ -35,6 +35,15 @@ let searchers: GeometryClient[] = [];
 /** What was asked for last is there next time. */
 let last: Partial<{ gap: number; turning: Turning; inHoles: boolean; patience: Patience }> = {};
 
+/** All lines that move with a piece. */
+const outlinesIn = (drawing: Drawing, { lines, within }: SheetPiece): Outline[] => [
+	...lines,
+	...within.flatMap((id) => {
+		const record = drawing.records.get(id);
+		return record?.type === 'outline' ? [record] : [];
+	})
+];
+
 export class ArrangeOperation extends Operation {
 	readonly kind = 'arrange';
 	readonly name = 'Arrange on the sheet';
@@ -55,13 +64,7 @@ export class ArrangeOperation extends Operation {
 		readonly pieces: readonly SheetPiece[]
 	) {
 		super();
-		this.outlines = pieces.flatMap(({ lines, within }) => [
-			...lines,
-			...within.flatMap((id) => {
-				const record = bench.drawing.records.get(id);
-				return record?.type === 'outline' ? [record] : [];
-			})
-		]);
+		this.outlines = pieces.flatMap((piece) => outlinesIn(bench.drawing, piece));
 	}
 	override get replaced(): ReadonlySet<string> {
 		return this.best ? idsOf(this.outlines) : new Set();
@@ -141,12 +144,9 @@ export class ArrangeOperation extends Operation {
 	private linesAt(drawing: Drawing, { places }: Arranged): Path[] {
 		return places.flatMap((place) => {
 			const map = mapOnDrawing(drawing, place);
-			const { lines, within } = this.pieces[place.piece];
-			const others = within.flatMap((id) => {
-				const record = drawing.records.get(id);
-				return record?.type === 'outline' ? [record] : [];
-			});
-			return [...lines, ...others].map((outline) => transformPath(lineOf(outline), map));
+			return outlinesIn(drawing, this.pieces[place.piece]).map((outline) =>
+				transformPath(lineOf(outline), map)
+			);
 		});
 	}
 
