@@ -4,6 +4,15 @@ import { ARC, CUBIC, STRIDE, type Path } from '../core/geometry/path';
 import { boxOf } from '../core/geometry/pick';
 import { emptyBox, growBox, partOf, type Box } from '../core/geometry/segment';
 import { seenBox, type View, type WindowSize } from './view';
+import type { Purpose } from '../core/document/purpose';
+
+/** How lines of each purpose are broken: strokes and gaps by turns, px. */
+export const DASHES: Readonly<Record<Purpose, readonly number[]>> = {
+	cut: [],
+	score: [7, 4],
+	engrave: [2, 3],
+	guide: [12, 4, 2, 4]
+};
 
 const MOST = 500;
 const strokes = new WeakMap<Path, Path2D[]>();

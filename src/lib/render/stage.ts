@@ -3,13 +3,16 @@
  * from a bitmap that is made anew only when what it shows has changed; while one pans or zooms the bitmap is moved.
  */
 import type { Point } from '../core/geometry/point';
-import Konva from 'konva';
+import { Layer } from 'konva/lib/Layer';
+import { Shape } from 'konva/lib/Shape';
+import { Stage as Canvases } from 'konva/lib/Stage';
 import type { Drawing, LengthUnit, Reference } from '../core/document/drawing';
 import { layersOf, pictureKey, recordsOf, sheetsOf } from '../core/document/drawing';
 import { frameOf, placement, scaleOf, shownPart } from '../core/document/edits/placement';
 import { formatLength } from '../core/units';
 import { ANCHOR_STRIDE, lineOf, sourceLine, type Outline } from '../core/document/outline';
 import { purposeOf, isShown, shown, shownMarks } from '../core/document/output';
+import { shownRepeats } from '../core/document/repeats';
 import type { PolygonVertex } from '../core/document/edits/control-polygon';
 import type { GuideLine, Snap } from '../core/document/edits/snap';
 import type { Fault } from '../core/check/fault';
@@ -19,7 +22,8 @@ import type { Comb } from '../core/geometry/comb';
 import type { Deviation, Worst } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 import type { CornerVerdict } from '../core/trace/corner-verdicts';
-import { fillPath, strokeLine } from './lines';
+import { addCopies, drawCopies, isHeavyRepeat, liveRepeats } from './copies';
+import { DASHES, fillPath, strokeLine } from './lines';
 import {
 	drawAnchors,
 	drawClosing,
@@ -78,6 +82,8 @@ export interface Scene {
 	readonly selected: ReadonlySet<string>;
 	/** Selected outlines as they lie while they are dragged: the still picture goes without them. */
 	readonly carried: readonly Outline[];
+	/** Ids of repeats that are dragged as wholes. */
+	readonly carriedRepeats: readonly string[];
 	/** The entered outlines, the one in hand first, and the anchors selected in each. */
 	readonly entered: readonly Outline[];
 	readonly picked: ReadonlyMap<string, ReadonlySet<number>>;
@@ -156,19 +162,19 @@ const HEAVY = 1500;
 type Context = CanvasRenderingContext2D;
 
 export class DrawingStage {
-	readonly stage: Konva.Stage;
-	private readonly paper = new Konva.Layer({ listening: false });
-	private readonly live = new Konva.Layer({ listening: false });
-	private readonly marks = new Konva.Layer({ listening: false });
+	readonly stage: Canvases;
+	private readonly paper = new Layer({ listening: false });
+	private readonly live = new Layer({ listening: false });
+	private readonly marks = new Layer({ listening: false });
 	private scene: Scene | undefined;
 	private readonly cache = document.createElement('canvas');
 	private cached: { view: View; key: readonly unknown[]; size: WindowSize } | undefined;
 
 	constructor(container: HTMLDivElement, size: WindowSize) {
-		this.stage = new Konva.Stage({ container, width: size.widthPx, height: size.heightPx });
-		const add = (layer: Konva.Layer, draw: (c: Context, scene: Scene) => void) => {
+		this.stage = new Canvases({ container, width: size.widthPx, height: size.heightPx });
+		const add = (layer: Layer, draw: (c: Context, scene: Scene) => void) => {
 			layer.add(
-				new Konva.Shape({
+				new Shape({
 					listening: false,
 					perfectDrawEnabled: false,
 					sceneFunc: (context) => {
@@ -215,8 +221,8 @@ export class DrawingStage {
 			scene.seen?.bitmap,
 			scene.seen?.split,
 			scene.palette,
-			[...entered, ...scene.carried, ...scene.following].map((o) => o.id).join(),
-			[...scene.faint, ...scene.away].join(),
+			[...this.liveIds(scene), ...scene.carriedRepeats].join(),
+			[...scene.faint].join(),
 			replaced.size ? replaced : 0,
 			this.isHeavy(scene) ? scene.selected : 0
 		];
@@ -228,11 +234,33 @@ export class DrawingStage {
 		return new Set([...ids, ...scene.away]);
 	}
 
+	/** What is dragged: outlines and repeats. */
+	private heldIds(scene: Scene): Set<string> {
+		return new Set([...this.liveIds(scene), ...scene.carriedRepeats]);
+	}
+
+	/** Copies of what is held, as they would become, and those that are selected. */
+	private drawLiveCopies(c: Context, scene: Scene, ratio: number): void {
+		const { drawing, view, size, palette, selected } = scene;
+		const look = { view, size, palette, ratio };
+		const live = liveRepeats(drawing, this.heldIds(scene));
+		if (live.length) {
+			const records = new Map(drawing.records);
+			for (const held of [...scene.following, ...scene.entered, ...scene.carried]) records.set(held.id, held);
+			for (const repeat of live)
+				drawCopies(c, { ...drawing, records }, repeat, look, selected.has(repeat.id));
+		}
+		if (this.isHeavy(scene)) return;
+		for (const repeat of shownRepeats(drawing))
+			if (selected.has(repeat.id) && !live.includes(repeat)) drawCopies(c, drawing, repeat, look, true);
+	}
+
 	/** Many selected segments are drawn with the still lines, not anew for every frame. */
 	private isHeavy(scene: Scene): boolean {
 		let total = 0;
 		for (const id of scene.selected) {
 			const record = scene.drawing.records.get(id);
+			if (record?.type === 'repeat' && isHeavyRepeat(scene.drawing, record)) return true;
 			if (record?.type === 'outline') total += record.anchors.length;
 			if (total > HEAVY) return true;
 		}
@@ -352,6 +380,8 @@ export class DrawingStage {
 			if (box.x1 < seen.x0 || box.x0 > seen.x1 || box.y1 < seen.y0 || box.y0 > seen.y1) continue;
 			seenLines.push({ outline, path });
 		}
+		const alive = new Set(liveRepeats(drawing, this.heldIds(scene)).map(({ id }) => id));
+		const repeats = shownRepeats(drawing).filter(({ id }) => !alive.has(id));
 		const k = view.scale;
 		const toMm = () =>
 			c.setTransform(
@@ -371,6 +401,8 @@ export class DrawingStage {
 				all.addPath(fillPath(path));
 				byLayer.set(outline.layer, all);
 			}
+			for (const [layer, all] of byLayer)
+				for (const repeat of repeats) addCopies(all, drawing, repeat, (source) => source.layer === layer);
 			for (const all of byLayer.values()) {
 				c.fillStyle = palette.fill;
 				c.fill(all, 'evenodd');
@@ -395,10 +427,8 @@ export class DrawingStage {
 				continue;
 			}
 			const layer = layers.get(outline.layer);
-			const dashes = { cut: [], score: [7, 4], engrave: [2, 3], guide: [12, 4, 2, 4] }[
-				purposeOf(outline, layer)
-			];
-			c.setLineDash(outline.dashes ? [...outline.dashes] : dashes.map((d) => d / k));
+			const dashes = outline.dashes ?? DASHES[purposeOf(outline, layer)].map((d) => d / k);
+			c.setLineDash([...dashes]);
 			const isOld = scene.replaced.has(outline.id) || scene.faint.has(outline.id) || outline.recipe?.stale;
 			c.globalAlpha = isOld ? 0.35 : 1;
 			const isChosen = heavy && scene.selected.has(outline.id);
@@ -409,6 +439,8 @@ export class DrawingStage {
 		}
 		c.setLineDash([]);
 		c.globalAlpha = 1;
+		for (const repeat of repeats)
+			drawCopies(c, drawing, repeat, { view, size, palette, ratio }, heavy && scene.selected.has(repeat.id));
 		c.setTransform(ratio, 0, 0, ratio, 0, 0);
 		const marks = { view, size, palette };
 		for (const { path } of seenLines) if (!path.closed && total < 60_000) drawOpenEnds(c, marks, path);
@@ -463,6 +495,7 @@ export class DrawingStage {
 			if (record?.type === 'guide') drawGuideLine(c, scene, record, palette.madder, []);
 		}
 		c.restore();
+		this.drawLiveCopies(c, scene, ratio);
 		for (const outline of scene.following) {
 			const path = lineOf(outline);
 			if (inSight(path)) line(path, palette.ink, 1.4);

@@ -2,9 +2,11 @@
 import { pictureKey, referencesOf, type Drawing } from '../core/document/drawing';
 import { lineOf } from '../core/document/outline';
 import { shown } from '../core/document/output';
+import { boxOfRepeat, shownRepeats } from '../core/document/repeats';
 import { placement, referenceBox, scaleOf, shownPart } from '../core/document/edits/placement';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf } from '../core/geometry/pick';
+import { addCopies, drawCopies } from './copies';
 import { fillPath, strokePaths } from './lines';
 import { DAY } from './palette';
 
@@ -18,7 +20,11 @@ export async function makeThumbnail(
 ): Promise<Blob | undefined> {
 	const outlines = shown(drawing);
 	const references = referencesOf(drawing).filter((r) => !r.hidden);
-	const box = unionBox([...outlines.map((o) => boxOf(lineOf(o))), ...references.map(referenceBox)]);
+	const box = unionBox([
+		...outlines.map((o) => boxOf(lineOf(o))),
+		...references.map(referenceBox),
+		...shownRepeats(drawing).map((repeat) => boxOfRepeat(drawing, repeat))
+	]);
 	if (isEmptyBox(box)) return undefined;
 	const canvas = new OffscreenCanvas(WIDTH, HEIGHT);
 	const c = canvas.getContext('2d');
@@ -47,10 +53,20 @@ export async function makeThumbnail(
 	c.setTransform(k, 0, 0, -k, x, y);
 	const all = new Path2D();
 	for (const o of outlines) if (o.closed) all.addPath(fillPath(lineOf(o)));
+	for (const repeat of shownRepeats(drawing)) addCopies(all, drawing, repeat, () => true);
 	c.fillStyle = DAY.fill;
 	c.fill(all, 'evenodd');
 	c.strokeStyle = DAY.ink;
 	c.lineWidth = 1.2 / k;
 	for (const o of outlines) for (const piece of strokePaths(lineOf(o))) c.stroke(piece);
+	const view = { scale: k, x: (WIDTH / 2 - x) / k, y: (y - HEIGHT / 2) / k };
+	const size = { widthPx: WIDTH, heightPx: HEIGHT };
+	for (const repeat of shownRepeats(drawing))
+		drawCopies(c as unknown as CanvasRenderingContext2D, drawing, repeat, {
+			view,
+			size,
+			palette: DAY,
+			ratio: 1
+		});
 	return canvas.convertToBlob({ type: 'image/png' });
 }

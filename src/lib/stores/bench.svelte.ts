@@ -22,6 +22,8 @@ import { recordType } from '../core/document/records';
 import type { Affine } from '../core/geometry/path';
 import { makePlain } from '../core/document/edits/made';
 import { isFollower, setOf } from '../core/document/graph';
+import { groupOf, liesIn } from '../core/document/groups';
+import { boxOfRepeat, shownRepeats } from '../core/document/repeats';
 import { Following } from './following.svelte';
 import type { Completed } from '../core/document/complete-edit';
 import { touchedIds, type Edit, type Step } from '../core/document/history';
@@ -42,6 +44,7 @@ import type { GuideLine, Snap } from '../core/document/edits/snap';
 import { isLoose, shown, shownMarks } from '../core/document/output';
 import { moveBy, placeOutlines, transformOutline } from '../core/document/edits/transform';
 import { referenceBox } from '../core/document/edits/placement';
+import { copyAt, type CopyAt } from '../core/document/edits/copy-at';
 import { breakOutline } from '../core/document/edits/structure';
 import { liesWithin, type Within } from '../core/document/edits/within';
 import { toProblem, type Problem } from '../core/errors';
@@ -65,7 +68,7 @@ import { Looking } from './looking.svelte';
 import { Opening } from './files/opening.svelte';
 import { PlacedPictures } from './files/placed-pictures.svelte';
 import { Readiness } from './readiness.svelte';
-import { Selection, type Spot } from './selection.svelte';
+import { Selection, type Carried, type Spot } from './selection.svelte';
 import type { Pen } from './gestures/pen.svelte';
 
 /** How selected anchors move: freely, along the side before or after, along their own line, or softly with their neighbourhood. */
@@ -92,8 +95,8 @@ const COPY_RETRY_MS = 3000;
 
 const MAKE_PLAIN = 'make plain';
 
-const carriedSpot = (spot: Spot, map: Affine): Spot => recordType(spot).carried!(spot, map);
-const withSpots = (edit: Edit, spots: readonly Spot[], map: Affine): Edit => ({
+const carriedSpot = (spot: Carried, map: Affine): Carried => recordType(spot).carried!(spot, map);
+const withSpots = (edit: Edit, spots: readonly Carried[], map: Affine): Edit => ({
 	...edit,
 	put: [...(edit.put ?? []), ...spots.map((spot) => carriedSpot(spot, map))]
 });
@@ -141,8 +144,9 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	>();
 	/** What lies in the selected pieces and goes along with them. */
 	readonly within: Within = $derived.by(() => {
-		const { outlines, marks, tied } = liesWithin(this.drawing, this.selection.loose);
-		return { outlines, marks: marks.filter((m) => !this.selection.selected.has(m.id)), tied };
+		const { outlines, marks, repeats, tied } = liesWithin(this.drawing, this.selection.loose);
+		const isNew = ({ id }: { readonly id: string }) => !this.selection.selected.has(id);
+		return { outlines, marks: marks.filter(isNew), repeats: repeats.filter(isNew), tied };
 	});
 	private toldWithin = false;
 	/** What is drawn with, while it is. */
@@ -214,8 +218,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		const { placed } = this.pictures;
 		const held: DrawingRecord[] = placed ? [placed] : [];
 		if (carried)
-			for (const spot of this.selection.selectedSpots)
-				held.push(carriedSpot(spot, moveBy(carried.right, carried.up)));
+			for (const spot of this.carriedSpots) held.push(carriedSpot(spot, moveBy(carried.right, carried.up)));
 		if (held.length === 0) return drawing;
 		const records = new Map(drawing.records);
 		for (const record of held) records.set(record.id, record);
@@ -227,13 +230,17 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	);
 	/** What follows what is held. */
 	readonly following = new Following(this, makeFar);
+	get carriedRepeats(): readonly string[] {
+		return this.carried ? this.carriedSpots.flatMap((r) => (r.type === 'repeat' ? [r.id] : [])) : [];
+	}
 	private get carriedLoose(): readonly Outline[] {
 		const { loose } = this.selection;
 		return this.carried?.alone ? loose : [...loose, ...this.within.outlines];
 	}
-	private get carriedSpots(): readonly Spot[] {
-		const { selectedSpots } = this.selection;
-		return this.carried?.alone ? selectedSpots : [...selectedSpots, ...this.within.marks];
+	private get carriedSpots(): readonly Carried[] {
+		const { selectedSpots, selectedRepeats } = this.selection;
+		const own = [...selectedSpots, ...selectedRepeats];
+		return this.carried?.alone ? own : [...own, ...this.within.marks, ...this.within.repeats];
 	}
 	readonly carriedOutlines: readonly Outline[] = $derived.by(() => {
 		const { carried } = this;
@@ -536,9 +543,41 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		return outline ? nearestOnPath(sourceLine(outline), x, y, this.reach(kind)) : undefined;
 	}
 
+	/** Selects things with all that moves as one with them; a group in which none of them lies is left. */
 	select(ids: Iterable<string>): void {
 		this.leave();
-		this.selection.selected = new Set(ids);
+		const { selection } = this;
+		const list = [...ids];
+		while (selection.groupIn !== undefined && list.length > 0) {
+			if (list.some((id) => liesIn(this.drawing, id, selection.groupIn))) break;
+			this.leaveGroup();
+		}
+		selection.selected = selection.whole(list);
+	}
+
+	/** Enters a group: what is picked then is picked in it. */
+	enterGroup(id: string): void {
+		this.leave();
+		this.selection.groupIn = id;
+		this.selection.selected = new Set();
+		const group = this.drawing.records.get(id);
+		if (group?.type === 'group' && !this.toldEntering) {
+			this.toldEntering = true;
+			this.tell(`You are in "${group.name}" now: its parts are picked one by one. Esc leaves it.`);
+		}
+	}
+	private toldEntering = false;
+
+	/** Into the group around the one that is entered, or into none. */
+	leaveGroup(): void {
+		const { selection } = this;
+		const group = selection.groupIn === undefined ? undefined : this.drawing.records.get(selection.groupIn);
+		selection.groupIn = groupOf(this.drawing, group)?.id;
+	}
+
+	/** The copy of a repeat under the pointer. */
+	copyAt(x: number, y: number, kind: PointerKind): CopyAt | undefined {
+		return copyAt(this.drawing, x, y, this.reach(kind));
 	}
 
 	/** Enters outlines to edit their anchors. */
@@ -550,6 +589,14 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		this.letGo();
 		this.selection.enteredIds = outlines;
 		this.station = 'mend';
+	}
+
+	/** Enters what is selected: a group, or outlines. */
+	enterSelected(): void {
+		const { selection } = this;
+		if (selection.units === 1 && selection.selectedGroups.length === 1)
+			this.enterGroup(selection.selectedGroups[0].id);
+		else this.enter(...selection.selected);
 	}
 
 	leave(): void {
@@ -756,8 +803,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		if (ids.size === 0) return;
 		const [one] = this.selection.selectedOutlines;
 		const name =
-			ids.size > 1
-				? `Remove ${ids.size} things`
+			this.selection.units !== 1
+				? `Remove ${this.selection.units} things`
 				: one
 					? `Remove "${one.name}"`
 					: `Remove the ${this.selection.selectedSpots[0]?.type ?? 'thing'}`;
@@ -833,7 +880,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 				boxes.push(referenceBox(r));
 			}
 			boxes.push(
-				...[...shownMarks(this.drawing), ...sheetsOf(this.drawing)].map((r) => recordType(r).box(r))
+				...[...shownMarks(this.drawing), ...sheetsOf(this.drawing)].map((r) => recordType(r).box(r)),
+				...shownRepeats(this.drawing).map((repeat) => boxOfRepeat(this.drawing, repeat))
 			);
 		}
 		if (this.operation) boxes.push(...this.operation.preview.map(boxOf));
@@ -849,7 +897,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 			return boxOfAnchors(selection.enteredOutlines, selection.picked, true);
 		return unionBox([
 			...selection.selectedOutlines.map((o) => boxOf(lineOf(o))),
-			...selection.selectedMarks.map((mark) => recordType(mark).box(mark))
+			...selection.selectedMarks.map((mark) => recordType(mark).box(mark)),
+			...selection.selectedRepeats.map((repeat) => boxOfRepeat(this.drawing, repeat))
 		]);
 	});
 

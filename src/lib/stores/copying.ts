@@ -115,7 +115,7 @@ function putDown(bench: Bench, clipping: Drawing): void {
 
 function commitCopies(bench: Bench, name: string, edit: Edit): boolean {
 	if (!bench.commit(name, edit)) return false;
-	const ids = (edit.put ?? []).flatMap((r) => (r.type === 'outline' || r.type === 'mark' ? [r.id] : []));
+	const ids = (edit.put ?? []).flatMap((r) => (['outline', 'mark', 'repeat'].includes(r.type) ? [r.id] : []));
 	bench.select(ids);
 	for (const id of ids) {
 		const record = bench.drawing.records.get(id);
@@ -138,7 +138,13 @@ export function double(bench: Bench, right?: number, up?: number): boolean {
 			: was && sameIds(was.ids, bench.selection.selected)
 				? { right: was.right, up: was.up }
 				: { right: ASIDE, up: -ASIDE };
-	const edit = copiesOf(bench.drawing, outlines, marks, moveBy(step.right, step.up), newId);
+	const repeats = bench.selection.selectedRepeats;
+	const edit = copiesOf(
+		bench.drawing,
+		[...outlines, ...marks, ...repeats],
+		moveBy(step.right, step.up),
+		newId
+	);
 	if (!commitCopies(bench, outlines.length + marks.length === 1 ? 'Copy' : 'Copy several', edit))
 		return false;
 	bench.copyStep = { ids: bench.selection.selected, ...step };

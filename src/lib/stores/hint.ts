@@ -23,12 +23,16 @@ export function hintOf(bench: Bench): string {
 	if (bench.pen) return bench.pen.hint;
 	if (selection.enteredOutline) return hintOfEntered(bench);
 	if (bench.pickingMore) return 'A tap picks one more, or lets it go again. The switch at the left ends it.';
+	if (selection.selectedRepeats.length)
+		return 'Drag moves all copies with the first one. Shift + * changes the rule; a double click on a copy offers to edit it apart.';
 	if (selection.selected.size)
 		return 'Drag moves it, Y while dragging leaves a copy; Enter or double click goes into it. Shift + P turns and scales, D simplifies, O offsets, X removes.';
 	if (bench.outlines.length === 0)
 		return bench.references.length
 			? 'T traces the picture. L draws by hand.'
 			: 'Bring in a picture, draw, take a ready shape, or open a file.';
+	if (selection.groupIn !== undefined)
+		return 'You are in a group: its parts are picked one by one. Esc leaves it.';
 	if (!bench.trayOpen)
 		return 'A word on the thread brings its tools. / finds anything by a word. ? shows how the work goes.';
 	return 'Click an outline, or drag a box. L draws. / finds anything by a word. ? shows how the work goes.';

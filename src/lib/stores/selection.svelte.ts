@@ -1,5 +1,6 @@
 /** What is picked: whole records, or anchors and segments of the outlines that are entered. */
-import type { Drawing, Guide, Mark } from '../core/document/drawing';
+import type { Drawing, Guide, Mark, Repeat } from '../core/document/drawing';
+import { countUnits, wholeGroups, wholeOf } from '../core/document/groups';
 import { isFollower } from '../core/document/graph';
 import { segmentTypeOf, type Outline } from '../core/document/outline';
 import { STRAIGHT } from '../core/geometry/path';
@@ -14,6 +15,8 @@ export interface Under {
 
 /** Records that are picked one by one, at a place. */
 export type Spot = Mark | Guide;
+/** What is carried with outlines. */
+export type Carried = Spot | Repeat;
 
 /** What is picked from: the drawing, and its outlines as they are being changed. */
 interface Picked {
@@ -27,6 +30,10 @@ const NONE: ReadonlySet<number> = new Set();
 export class Selection {
 	/** Ids of the records picked as a whole. */
 	selected = $state.raw<ReadonlySet<string>>(new Set());
+	/** The copy of a repeat that was pressed last. */
+	copy = $state.raw<{ readonly repeat: string; readonly place: number } | undefined>();
+	/** The group that is entered: what is picked is picked in it. */
+	groupIn = $state<string | undefined>();
 	/** The outlines that are entered; the first is the one in hand. */
 	enteredIds = $state.raw<readonly string[]>([]);
 	/** The selected anchors of each entered outline. */
@@ -46,6 +53,22 @@ export class Selection {
 			return record?.type === 'mark' || record?.type === 'guide' ? [record] : [];
 		});
 	});
+	/** Selected repeats whose sources are selected too, so that they are carried as wholes. */
+	readonly selectedRepeats: readonly Repeat[] = $derived.by(() => {
+		const { records } = this.from.drawing;
+		return [...this.selected].flatMap((id) => {
+			const record = records.get(id);
+			return record?.type === 'repeat' && record.sources.every((source) => this.selected.has(source))
+				? [record]
+				: [];
+		});
+	});
+	/** How many things are selected, a group counted as one. */
+	get units(): number {
+		return countUnits(this.from.drawing, this.selected, this.groupIn);
+	}
+	/** Groups that are selected as wholes, the outermost ones. */
+	readonly selectedGroups = $derived.by(() => wholeGroups(this.from.drawing, this.selected, this.groupIn));
 	readonly selectedMarks = $derived(this.selectedSpots.filter((s) => s.type === 'mark'));
 	readonly selectedOutlines = $derived.by(() => this.from.outlines.filter((o) => this.selected.has(o.id)));
 	/** Selected outlines that a drag may carry: lines that are made from others go along with those by themselves. */
@@ -127,10 +150,15 @@ export class Selection {
 		this.letGoOfAnchors();
 		this.under = undefined;
 	}
+	/** Ids with all that moves as one with them. */
+	whole(ids: Iterable<string>): Set<string> {
+		return wholeOf(this.from.drawing, ids, this.groupIn);
+	}
 	/** What is no longer in the drawing is no longer picked. @returns whether the last entered outline is gone. */
 	prune(): boolean {
 		const has = (id: string) => this.from.drawing.records.has(id);
 		if ([...this.selected].some((id) => !has(id))) this.selected = new Set([...this.selected].filter(has));
+		if (this.groupIn !== undefined && !has(this.groupIn)) this.groupIn = undefined;
 		let left = false;
 		if (this.enteredIds.some((id) => !has(id))) {
 			this.enteredIds = this.enteredIds.filter(has);

@@ -45,6 +45,11 @@
 		'corner-between',
 		'extend',
 		'holes-beside',
+		'group',
+		'ungroup',
+		'repeat',
+		'edit-apart',
+		'copy-out',
 		'flip',
 		'plain',
 		'delete'

@@ -106,6 +106,7 @@
 			bitmapVersion: bench.pictures.bitmapVersion,
 			selected: bench.selection.selected,
 			carried: bench.carriedOutlines,
+			carriedRepeats: bench.carriedRepeats,
 			entered: bench.before ? [] : bench.selection.enteredOutlines,
 			picked: bench.selection.picked,
 			segments: bench.selection.segments,

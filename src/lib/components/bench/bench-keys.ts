@@ -34,6 +34,7 @@ export function leaveOne(bench: Bench): void {
 		selection.segments = new Set();
 	} else if (selection.enteredOutline) bench.leave();
 	else if (selection.selected.size) bench.select([]);
+	else if (selection.groupIn !== undefined) bench.leaveGroup();
 	else if (bench.pickingMore) bench.pickingMore = false;
 	else if (bench.sheet) bench.sheet = undefined;
 	else if (bench.looking.open) bench.looking.toggle();
@@ -89,8 +90,7 @@ export function benchKeys(bench: Bench): Record<string, Binding> {
 		Enter: plain((e) => {
 			if (!inSurface(e)) return;
 			if (bench.operation) keepOperation(bench);
-			else if (!bench.selection.enteredOutline && bench.selection.selected.size)
-				bench.enter(...bench.selection.selected);
+			else if (!bench.selection.enteredOutline && bench.selection.selected.size) bench.enterSelected();
 		}),
 		...arrows
 	};

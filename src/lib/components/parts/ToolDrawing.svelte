@@ -22,6 +22,21 @@
 			d="M7 21c4-4 8-4 13-4s9 0 13 4"
 			stroke-dasharray="4 3"
 		/><path d="M14 4h12" />
+	{:else if name === 'group'}
+		<path d="M5 20l7-11 7 11zM22 12a5 5 0 1 0 10 0a5 5 0 1 0-10 0" /><path
+			d="M3 27c9 3 25 3 34 0"
+			stroke="var(--madder)"
+		/><path d="M3 27v-3M37 27v-3" stroke="var(--madder)" />
+	{:else if name === 'ungroup'}
+		<path d="M5 20l7-11 7 11zM22 12a5 5 0 1 0 10 0a5 5 0 1 0-10 0" /><path
+			d="M3 27c4 2 8 2 12 2M25 29c4 0 8 0 12-2"
+			stroke="var(--madder)"
+			stroke-dasharray="4 3"
+		/>
+	{:else if name === 'repeat'}
+		<path d="M4 22c1-7 6-9 8-9s2 6-1 9z" stroke="var(--madder)" /><path
+			d="M16 22c1-7 6-9 8-9s2 6-1 9zM28 22c1-7 6-9 8-9s2 6-1 9z"
+		/><path d="M5 27h30" stroke="var(--soft)" stroke-dasharray="2 4" />
 	{:else if name === 'align'}
 		<path d="M6 4v24" stroke="var(--madder)" stroke-dasharray="4 3" /><path
 			d="M6 6h22v6H6zM6 20h13v6H6z"

@@ -78,6 +78,7 @@
 	});
 	const narrow = import('./TagNarrow.svelte');
 	const purpose = import('./TagPurpose.svelte');
+	const grouped = import('./TagGroup.svelte');
 	/** What is picked with the holes that lie in it. */
 	const withHoles = $derived([...paths, ...bench.within.outlines.map(lineOf)]);
 	const open = $derived(paths.filter((p) => !p.closed).length);
@@ -221,6 +222,9 @@
 					onname={(name) => name && bench.commit('Rename', { put: [{ ...one, name }] })}
 				/>
 			{:else}<b class="name">{outlines.length} outlines</b>{/if}
+			{#if bench.selection.selectedGroups.length || bench.selection.selectedRepeats.length}{#await grouped then { default: TagGroup }}<TagGroup
+						{bench}
+					/>{/await}{/if}
 			{#if !spot && place.level === 'all'}<dl>
 					<dt>{open ? 'open' : 'closed'}</dt>
 					<dd>

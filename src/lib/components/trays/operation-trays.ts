@@ -26,9 +26,13 @@ const TRAYS = {
 	machine: () => import('../machine/MachineTray.svelte'),
 	scanned: () => import('../machine/ScannedTray.svelte'),
 	fits: () => import('../machine/FitsTray.svelte'),
+	repeat: () => import('./RepeatTray.svelte'),
 	arrange: () => import('../sheets/ArrangeTray.svelte'),
 	paper: () => import('../sheets/PaperTray.svelte')
-} satisfies Record<OperationKind | 'machine' | 'scanned' | 'fits' | 'arrange' | 'paper' | 'align', unknown>;
+} satisfies Record<
+	OperationKind | 'machine' | 'scanned' | 'fits' | 'arrange' | 'paper' | 'align' | 'repeat',
+	unknown
+>;
 
 const loaded = new Map<string, Promise<Tray>>();
 

@@ -2,18 +2,30 @@
 import {
 	layersOf,
 	marksOf,
+	repeatsOf,
 	sheetsOf,
 	type Drawing,
 	type DrawingRecord,
+	type Repeat,
 	type Sheet
 } from '../document/drawing';
 import { placeOutlines } from '../document/edits/transform';
+import { unitOf } from '../document/groups';
 import type { Edit } from '../document/history';
 import { lineOf, type Outline } from '../document/outline';
 import { output, shown } from '../document/output';
 import { recordType } from '../document/records';
+import { shownRepeats } from '../document/repeats';
 import { isInside, pathBox } from '../geometry/measure';
-import { compose, IDENTITY, polygonPath, transformPath, type Affine, type Path } from '../geometry/path';
+import {
+	compose,
+	IDENTITY,
+	inverse,
+	polygonPath,
+	transformPath,
+	type Affine,
+	type Path
+} from '../geometry/path';
 import { boxOf } from '../geometry/pick';
 import { nestPaths } from '../plane/pieces';
 import type { ArrangePiece, ArrangeSheet, PiecePlace, Turns } from './arrange';
@@ -21,9 +33,9 @@ import type { ArrangePiece, ArrangeSheet, PiecePlace, Turns } from './arrange';
 /** A piece of the drawing: its outline, its holes, and everything that goes with it. */
 export interface SheetPiece {
 	readonly name: string;
-	/** Its outline first, then its holes. */
+	/** Its outline first, then its holes; of a group one after the other. */
 	readonly lines: readonly Outline[];
-	/** Lines and marks that lie in it. */
+	/** Lines, marks and repeats that lie in it. */
 	readonly within: readonly string[];
 }
 
@@ -39,8 +51,9 @@ export function piecesOf(drawing: Drawing, picked?: ReadonlySet<string>): SheetP
 		({ path, outline }) => path.closed && !taken.has(outline.id)
 	);
 	const nested = nestPaths(closed.map(({ path }) => path));
+	const isCopy = ({ id }: Outline) => !drawing.records.has(id);
 	const pieces = closed.flatMap(({ outline, path }, i) =>
-		nested[i].depth % 2 === 0
+		nested[i].depth % 2 === 0 && !isCopy(outline)
 			? [
 					{
 						path,
@@ -65,12 +78,41 @@ export function piecesOf(drawing: Drawing, picked?: ReadonlySet<string>): SheetP
 			around(segs[0], segs[1])?.within.push(outline.id);
 	}
 	for (const mark of marksOf(drawing)) around(mark.x, mark.y)?.within.push(mark.id);
-	return pieces
-		.filter(
-			({ lines, within }) =>
-				!picked || lines.some(({ id }) => picked.has(id)) || within.some((id) => picked.has(id))
-		)
-		.map(({ name, lines, within }) => ({ name, lines, within }));
+	for (const { id, sources } of repeatsOf(drawing)) {
+		const piece = pieces.find(({ lines, within }) =>
+			sources.every((source) => within.includes(source) || lines.slice(1).some((line) => line.id === source))
+		);
+		piece?.within.push(id);
+	}
+	return asGroups(drawing, pieces).filter(
+		({ lines, within }) =>
+			!picked || lines.some(({ id }) => picked.has(id)) || within.some((id) => picked.has(id))
+	);
+}
+
+/** Pieces of one group are one piece, which moves as it is. */
+function asGroups(drawing: Drawing, pieces: readonly SheetPiece[]): SheetPiece[] {
+	const grouped = new Map<string, SheetPiece>();
+	for (const { name, lines, within } of pieces) {
+		const group = unitOf(drawing, lines[0].id, undefined);
+		const key = group?.id ?? lines[0].id;
+		const before = grouped.get(key);
+		grouped.set(key, {
+			name: group?.name ?? name,
+			lines: [...(before?.lines ?? []), ...lines],
+			within: [...(before?.within ?? []), ...within]
+		});
+	}
+	return [...grouped.values()];
+}
+
+/** Repeats of whole pieces: their copies cannot be laid one by one as long as they are copies. */
+export function repeatsOfPieces(drawing: Drawing): Repeat[] {
+	const inPieces = new Set(piecesOf(drawing).flatMap(({ within }) => within));
+	const outer = new Set(piecesOf(drawing).map(({ lines }) => lines[0].id));
+	return shownRepeats(drawing).filter(
+		({ id, sources }) => !inPieces.has(id) && sources.some((source) => outer.has(source))
+	);
 }
 const size = (path: Path) => {
 	const b = pathBox(path);
@@ -103,11 +145,6 @@ function usableOf(drawing: Drawing, { x, y, width, height, edge, spoilt = [] }: 
 	return [...whole, ...holes.map((path) => transformPath(path, map))];
 }
 const rectangle = (w: number, h: number): Path => polygonPath([0, 0, w, 0, w, h, 0, h]);
-
-const inverse = ([a, b, c, d, e, f]: Affine): Affine => {
-	const det = a * d - b * c;
-	return [d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det];
-};
 
 /** From where a piece was to where it lies, in the drawing. */
 export function mapOnDrawing(drawing: Drawing, { sheet, map }: PiecePlace): Affine {
@@ -149,8 +186,12 @@ function moved(
 	const placed = placeOutlines(drawing, outlines, map).put ?? [];
 	return [
 		...placed.map((record) => (record.type === 'outline' ? withHome(record) : record)),
-		...records.flatMap((record) =>
-			record.type === 'mark' ? [withHome(recordType(record).carried!(record, map))] : []
+		...records.flatMap((record): DrawingRecord[] =>
+			record.type === 'mark'
+				? [withHome(recordType(record).carried!(record, map))]
+				: record.type === 'repeat'
+					? [recordType(record).carried!(record, map)]
+					: []
 		)
 	];
 }
@@ -168,6 +209,14 @@ export function broughtHome(drawing: Drawing, ids: readonly string[]): Edit {
 		const home = record?.type === 'outline' || record?.type === 'mark' ? record.home : undefined;
 		return home ? moved(drawing, [id], home, () => undefined) : [];
 	});
+	// A repeat goes with its sources.
+	const back = new Set(put.map(({ id }) => id));
+	for (const repeat of repeatsOf(drawing)) {
+		const first = drawing.records.get(repeat.sources[0]);
+		const home = first?.type === 'outline' || first?.type === 'mark' ? first.home : undefined;
+		if (home && repeat.sources.every((id) => back.has(id)))
+			put.push(...moved(drawing, [repeat.id], home, () => undefined));
+	}
 	return { put };
 }
 

@@ -8,6 +8,7 @@ import { applyStep, makeStep, type Edit } from '../document/history';
 import type { Outline } from '../document/outline';
 import type { NewId } from '../document/edits/operations';
 import { output } from '../document/output';
+import { instanceIn } from '../document/repeats';
 import type { Path } from '../geometry/path';
 import { pathLength } from '../geometry/measure';
 import { boxOf } from '../geometry/pick';
@@ -111,6 +112,12 @@ export function tryMend(drawing: Drawing, fault: Fault, outlines: readonly Outli
 	const meant = [fault.outline, fault.other, ...(fault.chain ?? [])].flatMap((i) =>
 		i === undefined ? [] : [outlines[i]]
 	);
+	const copy = meant.map((o) => instanceIn(drawing, o.id)).find((one) => one !== undefined);
+	if (copy)
+		return {
+			ok: false,
+			why: `This is a copy in "${copy.repeat.name}"; its rule or its first one is to be mended.`
+		};
 	// An earlier mend has changed it: it is looked at again in the next round.
 	if (meant.some((o) => drawing.records.get(o.id) !== o)) return { ok: false, why: fault.why };
 	if (isFollower(meant[0]))

@@ -1,10 +1,12 @@
 /** What belongs to an edit beside what a person did: edges keep their ids, followers follow, nothing refers to what is gone. */
-import type { Drawing, DrawingRecord } from './drawing';
+import { repeatsOf, type Drawing, type DrawingRecord } from './drawing';
 import { withKeptEdges } from './edges';
 import { follow, graphOf, refuseCircle, sameForFollowers, setOf, type Patience } from './graph';
+import { canBeGrouped } from './groups';
 import type { Edit } from './history';
 import { detached, lineOf, sourceLine, type Outline } from './outline';
 import type { Recipe } from './recipes/recipes';
+import { copiesIn } from './repeats';
 import { isSharp, type Round } from './rounds';
 
 export interface Completed {
@@ -56,6 +58,8 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 	for (const id of remove) records.delete(id);
 	for (const record of put.values()) records.set(record.id, record);
 	keepOutTaken(drawing, records, remove, put);
+	tidyRepeats(drawing, records, remove, put);
+	tidyGroups(drawing, records, remove, put);
 	plain.push(...madePlainWithout(records, put, remove.size > 0));
 	const now: Drawing = { ...drawing, records };
 	for (const record of edit.put ?? []) {
@@ -110,6 +114,61 @@ function tidyRounds(outline: Outline): Outline {
 	if (kept.length === rounds.length) return outline;
 	const { rounds: _, ...rest } = outline;
 	return kept.length ? { ...rest, rounds: kept } : rest;
+}
+
+/** Repeats without some of their sources go on with the rest; without all of them, or without their line, their copies become plain. */
+function tidyRepeats(
+	drawing: Drawing,
+	records: Map<string, DrawingRecord>,
+	removed: Set<string>,
+	put: Map<string, DrawingRecord>
+): void {
+	if (removed.size === 0) return;
+	for (const before of repeatsOf(drawing)) {
+		const now = records.get(before.id);
+		if (now?.type !== 'repeat') continue;
+		const left = now.sources.filter((id) => records.has(id));
+		const lineGone = now.rule.way === 'along' && !records.has(now.rule.line);
+		if (left.length === now.sources.length && !lineGone) continue;
+		if (left.length > 0 && !lineGone) {
+			const next = { ...now, sources: left };
+			records.set(next.id, next);
+			put.set(next.id, next);
+			continue;
+		}
+		records.delete(now.id);
+		put.delete(now.id);
+		removed.add(now.id);
+		for (const copy of copiesIn(drawing, before)) {
+			// The id of a copy would say that it belongs to the repeat.
+			const plain = { ...copy, id: copy.id.replaceAll('/', '.') };
+			records.set(plain.id, plain);
+			put.set(plain.id, plain);
+		}
+	}
+}
+
+/** Groups of which nothing is left go. */
+function tidyGroups(
+	drawing: Drawing,
+	records: Map<string, DrawingRecord>,
+	removed: Set<string>,
+	put: Map<string, DrawingRecord>
+): void {
+	const open = new Set<string>();
+	for (const id of [...removed, ...put.keys()]) {
+		const was = drawing.records.get(id);
+		if (canBeGrouped(was) && was.group !== undefined) open.add(was.group);
+	}
+	for (const id of open) {
+		const group = records.get(id);
+		if (group?.type !== 'group') continue;
+		if ([...records.values()].some((r) => canBeGrouped(r) && r.group === id)) continue;
+		records.delete(id);
+		put.delete(id);
+		removed.add(id);
+		if (group.group !== undefined) open.add(group.group);
+	}
 }
 
 /** A part that a person takes out of what a recipe gives stays out when it is made again. */

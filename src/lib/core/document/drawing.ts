@@ -6,6 +6,7 @@ import type { Affine, Path } from '../geometry/path';
 import type { Job } from './job';
 import type { Outline } from './outline';
 import type { Purpose } from './purpose';
+import type { RepeatRule } from './repeat-rules';
 
 export { PURPOSES, type Purpose } from './purpose';
 
@@ -88,8 +89,35 @@ export interface Mark {
 	readonly hidden?: boolean;
 	readonly x: number;
 	readonly y: number;
+	/** Id of the group that it belongs to. */
+	readonly group?: string;
 	/** From where it was arranged to where it came from. */
 	readonly home?: Affine;
+}
+
+/** Things that move as one; their lines are not joined. Who belongs to it says so himself. */
+export interface Group {
+	readonly type: 'group';
+	readonly id: string;
+	readonly rank: number;
+	readonly name: string;
+	/** Id of the group that it lies in. */
+	readonly group?: string;
+}
+
+/** Copies by a rule, drawn and cut like their sources, and changed by changing those or the rule. */
+export interface Repeat {
+	readonly type: 'repeat';
+	readonly id: string;
+	readonly rank: number;
+	readonly name: string;
+	/** Ids of the outlines and marks that are repeated; they themselves are the first. */
+	readonly sources: readonly string[];
+	readonly rule: RepeatRule;
+	/** Places of the rule that stay empty: taken out, or edited apart. */
+	readonly without?: readonly number[];
+	readonly hidden?: boolean;
+	readonly group?: string;
 }
 
 /** The material that pieces are laid on. */
@@ -124,7 +152,8 @@ export interface Settings {
 	readonly toolRadius?: number;
 }
 
-export type DrawingRecord = Outline | Reference | Layer | KeptLine | Guide | Mark | Sheet | Job | Settings;
+export type DrawingRecord =
+	Outline | Reference | Layer | KeptLine | Guide | Mark | Group | Repeat | Sheet | Job | Settings;
 
 export interface Drawing {
 	readonly id: string;
@@ -185,6 +214,8 @@ export const sheetsOf = (drawing: Drawing) => recordsOf(drawing, 'sheet');
 /** Jobs in the order in which they are done. */
 export const jobsOf = (drawing: Drawing) => recordsOf(drawing, 'job');
 export const marksOf = (drawing: Drawing) => recordsOf(drawing, 'mark');
+export const groupsOf = (drawing: Drawing) => recordsOf(drawing, 'group');
+export const repeatsOf = (drawing: Drawing) => recordsOf(drawing, 'repeat');
 
 export function settingsOf(drawing: Drawing): Settings {
 	return recordsOf(drawing, 'settings')[0] ?? DEFAULT_SETTINGS;
@@ -210,7 +241,11 @@ export function nextRank(drawing: Drawing): number {
 
 /** Names like "Arm", "Arm 2", "Arm 3", not yet taken by an outline. */
 export function freeName(drawing: Drawing, name: string): string {
-	const taken = new Set(outlinesOf(drawing).map((o) => o.name));
+	return firstFree(name, new Set(outlinesOf(drawing).map((o) => o.name)));
+}
+
+/** A name like it that is not among those that are taken. */
+export function firstFree(name: string, taken: ReadonlySet<string>): string {
 	if (!taken.has(name)) return name;
 	const stem = name.replace(/ \d+$/, '');
 	for (let k = 2; ; k++) if (!taken.has(`${stem} ${k}`)) return `${stem} ${k}`;

@@ -69,6 +69,8 @@ export interface Outline {
 	readonly ghost?: string;
 	/** From where it was arranged to where it came from. */
 	readonly home?: Affine;
+	/** Id of the group that it belongs to. */
+	readonly group?: string;
 	/** Corners that are rounded or cut off, by anchor. */
 	readonly rounds?: readonly Round[];
 	/** What it was made from, as long as it was not made plain; its anchors are the result. */

@@ -2,6 +2,7 @@
 import type { Path } from '../geometry/path';
 import { layersOf, marksOf, outlinesOf, type Drawing, type Layer, type Mark, type Purpose } from './drawing';
 import { lineOf, type Outline } from './outline';
+import { copiesIn, shownRepeats } from './repeats';
 
 /** What a machine is to do something with; guides are for the eye alone. */
 export const MACHINE_PURPOSES: readonly Purpose[] = ['cut', 'score', 'engrave'];
@@ -26,7 +27,7 @@ export interface OutputQuestion {
 	readonly purposes?: readonly Purpose[];
 	/** Ids of layers. */
 	readonly layers?: ReadonlySet<string>;
-	/** Ids of outlines and marks. */
+	/** Ids of outlines, marks and repeats. */
 	readonly picked?: ReadonlySet<string>;
 }
 
@@ -68,6 +69,11 @@ export function isLoose(drawing: Drawing, outline: Outline): boolean {
 	return !outline.locked && !(layer?.type === 'layer' && layer.locked);
 }
 
+const layerHidden = (drawing: Drawing, { layer }: Outline | Mark): boolean => {
+	const record = drawing.records.get(layer);
+	return record?.type === 'layer' && record.hidden === true;
+};
+
 /** The marks that are to be seen. */
 export function shownMarks(drawing: Drawing): readonly Mark[] {
 	const layers = new Map(layersOf(drawing).map((layer) => [layer.id, layer]));
@@ -86,18 +92,23 @@ export function output(drawing: Drawing, question: OutputQuestion = {}): Output 
 			.filter((layer) => !layers || layers.has(layer.id))
 			.map((layer) => [layer.id, layer])
 	);
-	const isAsked = (id: string) => !picked || picked.has(id);
-	return {
-		lines: shown(drawing).flatMap((outline) => {
-			const layer = going.get(outline.layer);
-			const purpose = layer && purposeOf(outline, layer);
-			return purpose && purposes.includes(purpose) && isAsked(outline.id)
-				? [{ outline, path: lineOf(outline), layer, purpose }]
-				: [];
-		}),
-		marks: shownMarks(drawing).flatMap((mark) => {
-			const layer = going.get(mark.layer);
-			return layer && purposes.includes(layer.purpose) && isAsked(mark.id) ? [{ mark, layer }] : [];
-		})
+	const lines: OutputLine[] = [];
+	const marks: Output['marks'][number][] = [];
+	const add = (record: Outline | Mark): void => {
+		const layer = going.get(record.layer);
+		if (!layer) return;
+		if (record.type === 'mark') {
+			if (purposes.includes(layer.purpose)) marks.push({ mark: record, layer });
+			return;
+		}
+		const purpose = purposeOf(record, layer);
+		if (purposes.includes(purpose)) lines.push({ outline: record, path: lineOf(record), layer, purpose });
 	};
+	for (const record of [...shown(drawing), ...shownMarks(drawing)])
+		if (!picked || picked.has(record.id)) add(record);
+	for (const repeat of shownRepeats(drawing)) {
+		if (picked && !picked.has(repeat.id)) continue;
+		for (const copy of copiesIn(drawing, repeat)) if (!layerHidden(drawing, copy)) add(copy);
+	}
+	return { lines, marks };
 }

@@ -7,6 +7,7 @@ import { referenceBox } from './edits/placement';
 import { transformKept, transformOutline } from './edits/transform';
 import { ANCHOR_STRIDE, lineOf, MARK_STRIDE, type Outline } from './outline';
 import { RECIPES, recipeType } from './recipes/recipes';
+import { carriedRule, ruleHolds } from './repeat-rules';
 
 export type RecordKind = DrawingRecord['type'];
 type RecordOf<K extends RecordKind> = Extract<DrawingRecord, { type: K }>;
@@ -139,6 +140,15 @@ export const RECORDS: { readonly [K in RecordKind]: RecordType<RecordOf<K>> } = 
 		near: (mark, x, y) => Math.hypot(mark.x - x, mark.y - y),
 		carried: (mark, map) => ({ ...mark, ...placed(map, mark.x, mark.y) }),
 		...asIs()
+	},
+	group: { word: 'group', needs: nothing, box: nowhere, ...asIs() },
+	repeat: {
+		word: 'repeat',
+		needs: nothing,
+		box: nowhere,
+		carried: (repeat, map) => ({ ...repeat, rule: carriedRule(repeat.rule, map) ?? repeat.rule }),
+		...asIs(),
+		broken: ({ rule }) => (ruleHolds({ ...rule }) ? undefined : 'its rule makes no sense')
 	},
 	sheet: {
 		word: 'sheet',

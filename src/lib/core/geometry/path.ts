@@ -171,6 +171,12 @@ export function compose(outer: Affine, inner: Affine): Affine {
 	return [a * g + c * h, b * g + d * h, a * i + c * j, b * i + d * j, a * k + c * l + e, b * k + d * l + f];
 }
 
+/** The way back. */
+export function inverse([a, b, c, d, e, f]: Affine): Affine {
+	const det = a * d - b * c;
+	return [d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det];
+}
+
 /** Whether the map keeps circles round: a move, a turn, an even scaling, a mirroring. */
 export function isSimilarity([a, b, c, d]: Affine): boolean {
 	const size = Math.hypot(a, b) + Math.hypot(c, d);

@@ -3,7 +3,7 @@ import type { Bench } from '../bench.svelte';
 import type { Station } from '../stations';
 
 /** The groups of tools at the station "Build", in their order. */
-export const BUILD_GROUPS = ['together', 'apart', 'longer, round, moved'] as const;
+export const BUILD_GROUPS = ['together', 'apart', 'longer, round, moved', 'many'] as const;
 export type BuildGroup = (typeof BUILD_GROUPS)[number];
 
 export interface Command {

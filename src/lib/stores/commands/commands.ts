@@ -17,6 +17,7 @@ import { COPY_COMMANDS } from './copy-commands';
 import { GO_COMMANDS } from './go-commands';
 import { LATER_COMMANDS } from './later-commands';
 import { MACHINE_COMMANDS } from './machine-commands';
+import { MANY_COMMANDS } from './many-commands';
 import { SHEET_COMMANDS } from './sheet-commands';
 import { LOOK_COMMANDS } from './look-commands';
 import { STRUCTURE_COMMANDS } from './structure-commands';
@@ -133,7 +134,7 @@ export const COMMANDS: readonly Command[] = [
 		drawing: 'enter',
 		why: (b) =>
 			b.selection.enteredOutline || b.selection.selected.size ? undefined : 'Select an outline first.',
-		run: (b) => (b.selection.enteredOutline ? b.leave() : b.enter(...b.selection.selected))
+		run: (b) => (b.selection.enteredOutline ? b.leave() : b.enterSelected())
 	},
 	{
 		id: 'trace-colours',
@@ -503,6 +504,7 @@ export const COMMANDS: readonly Command[] = [
 		run: (b) => addOnSegments(b, 'Add anchor half way', { evenly: 1 })
 	},
 	...MACHINE_COMMANDS,
+	...MANY_COMMANDS,
 	...SHEET_COMMANDS,
 	...GO_COMMANDS,
 	...LATER_COMMANDS

@@ -40,7 +40,7 @@ export const COPY_COMMANDS: readonly Command[] = [
 		also: 'copy, duplicate, clone, another, double, repeat',
 		key: 'Shift+y',
 		station: 'build',
-		group: 'longer, round, moved',
+		group: 'many',
 		drawing: 'double',
 		why: whyNothingToCopy,
 		run: (b) => void double(b)

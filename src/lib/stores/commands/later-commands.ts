@@ -28,20 +28,6 @@ export const LATER_COMMANDS: readonly Command[] = [
 		['machine', 'station-cut']
 	),
 	not(
-		'group',
-		'Group',
-		'Things are not grouped yet. A piece takes along what lies in it; ends are joined with "Join ends".',
-		'group, bundle, together, ungroup',
-		['join', 'combine']
-	),
-	not(
-		'repeat',
-		'Rows of copies',
-		'Rows and circles of copies are not made by a rule yet. "Another one" goes on by the same step.',
-		'repeat, array, pattern, grid of copies, rows, around a circle, along a line, columns, tile copies',
-		['double']
-	),
-	not(
 		'symmetry',
 		'Symmetry',
 		'A half that follows the other is not here yet. Mirror a copy and join the ends.',

@@ -1,9 +1,12 @@
 /** What the pointer does on the surface: which gesture a press begins, what lies under it, clicks, double clicks, the menu. */
 import type { Point } from '../../core/geometry/point';
+import type { Repeat } from '../../core/document/drawing';
+import { unitOf } from '../../core/document/groups';
 import type { Outline } from '../../core/document/outline';
 import { RULER_PX } from '../../render/rulers';
 import { toPaper } from '../../render/view';
 import type { Bench } from '../bench.svelte';
+import { offerApart } from '../repeating';
 import { DragAnchors } from './drag-anchors';
 import { DragHandle } from './drag-handle';
 import { DragOperation } from './drag-operation';
@@ -75,7 +78,11 @@ export class Hand implements Holding {
 		if (tooth) return new PullComb(this, tooth);
 		if (at.alt && enteredOutline) return new PullLasso(this, p, at, at.more);
 		if (!enteredOutline && !at.shift) {
-			const hits = [bench.spotAt(p.x, p.y, at.kind), bench.outlineAt(p.x, p.y, at.kind)];
+			const hits = [
+				bench.spotAt(p.x, p.y, at.kind),
+				bench.outlineAt(p.x, p.y, at.kind),
+				bench.copyAt(p.x, p.y, at.kind)?.repeat
+			];
 			if (hits.some((h) => h && bench.selection.selected.has(h.id))) return new DragOutlines(this, at);
 		}
 		// With a finger a selected anchor is dragged from anywhere, so that the finger does not cover it.
@@ -196,7 +203,15 @@ export class Hand implements Holding {
 		if (selection.enteredOutline && this.picking.pickAt(p, at, false)) return;
 		const hit = bench.outlineAt(p.x, p.y, at.kind);
 		if (!hit) {
-			bench.leave();
+			const copy = bench.copyAt(p.x, p.y, at.kind);
+			if (copy) offerApart(bench, copy);
+			else bench.leave();
+			return;
+		}
+		const group = unitOf(bench.drawing, hit.id, selection.groupIn);
+		if (group) {
+			bench.enterGroup(group.id);
+			bench.select([hit.id]);
 			return;
 		}
 		bench.enter(hit.id);
@@ -220,8 +235,8 @@ export class Hand implements Holding {
 				selection.segments = new Set([hit.anchor]);
 			} else if (!selection.anchors.has(hit.anchor)) selection.anchors = new Set([hit.anchor]);
 		} else if (!selection.enteredOutline) {
-			const outline = bench.outlineAt(p.x, p.y, at.kind);
-			if (outline && !selection.selected.has(outline.id)) bench.select([outline.id]);
+			const thing = bench.outlineAt(p.x, p.y, at.kind) ?? this.copyUnder(p, at);
+			if (thing && !selection.selected.has(thing.id)) bench.select([thing.id]);
 		}
 		bench.menu = { x: at.x, y: at.y };
 	}
@@ -233,7 +248,7 @@ export class Hand implements Holding {
 		const line = hits.length ? hits[this.picking.turnOf(at) % hits.length] : undefined;
 		const spot = bench.spotAt(p.x, p.y, at.kind);
 		// A mark is smaller than a line and wins; a guide lies under everything.
-		const hit = spot?.type === 'mark' ? spot : (line ?? spot);
+		const hit = spot?.type === 'mark' ? spot : (line ?? this.copyUnder(p, at) ?? spot);
 		if (selection.enteredOutline) {
 			if (line && !selection.enteredIds.includes(line.id)) bench.select([line.id]);
 			else if (selection.picked.size || selection.segments.size) {
@@ -243,14 +258,26 @@ export class Hand implements Holding {
 			return;
 		}
 		if (!hit) {
-			if (!at.shift) bench.select([]);
+			if (at.shift) return;
+			// A second press beside everything leaves the group.
+			if (selection.selected.size === 0) bench.leaveGroup();
+			bench.select([]);
 			return;
 		}
 		if (at.more) {
-			const next = new Set(selection.selected);
-			if (!next.delete(hit.id)) next.add(hit.id);
-			bench.select(next);
+			const isIn = selection.selected.has(hit.id);
+			const unit = selection.whole([hit.id]);
+			bench.select(
+				isIn ? [...selection.selected].filter((id) => !unit.has(id)) : [...selection.selected, ...unit]
+			);
 		} else bench.select([hit.id]);
+	}
+
+	/** The repeat of which a copy lies under the pointer; which one it is, is kept for what is done with it. */
+	private copyUnder(p: Point, at: PointerAt): Repeat | undefined {
+		const copy = this.bench.copyAt(p.x, p.y, at.kind);
+		this.bench.selection.copy = copy && { repeat: copy.repeat.id, place: copy.place };
+		return copy?.repeat;
 	}
 
 	private paper(at: PointerAt): Point {

@@ -2,6 +2,7 @@
 import { anchorsInside } from '../../core/document/edits/selecting';
 import { lineOf } from '../../core/document/outline';
 import { shownMarks } from '../../core/document/output';
+import { boxOfRepeat, shownRepeats } from '../../core/document/repeats';
 import type { Point } from '../../core/geometry/point';
 import { boxOf } from '../../core/geometry/pick';
 import type { Bench } from '../bench.svelte';
@@ -62,5 +63,9 @@ export function pickInBox(bench: Bench, p: Point, q: Point, add: boolean): void 
 	}
 	for (const mark of shownMarks(bench.drawing))
 		if (mark.x >= x0 && mark.x <= x1 && mark.y >= y0 && mark.y <= y1) inside.add(mark.id);
+	for (const repeat of shownRepeats(bench.drawing)) {
+		const box = boxOfRepeat(bench.drawing, repeat);
+		if (box.x0 >= x0 && box.x1 <= x1 && box.y0 >= y0 && box.y1 <= y1) inside.add(repeat.id);
+	}
 	bench.select(inside);
 }

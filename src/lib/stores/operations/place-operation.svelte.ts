@@ -1,6 +1,6 @@
 /** Whole outlines moved, turned, scaled, mirrored, copied: typed or dragged, about any place. */
 import type { Point } from '../../core/geometry/point';
-import type { Drawing, Mark } from '../../core/document/drawing';
+import type { Drawing, Mark, Repeat } from '../../core/document/drawing';
 import { copiesOf } from '../../core/document/edits/copies';
 import { recordType } from '../../core/document/records';
 import type { Edit } from '../../core/document/history';
@@ -57,8 +57,8 @@ export class PlaceOperation extends Operation {
 
 	constructor(
 		readonly outlines: readonly Outline[],
-		/** Marks that go along. */
-		readonly spots: readonly Mark[] = [],
+		/** Marks and repeats that go along. */
+		readonly spots: readonly (Mark | Repeat)[] = [],
 		/** Only these anchors of the outlines, by outline; else all of each. */
 		readonly anchors: ReadonlyMap<string, ReadonlySet<number>> | undefined = undefined
 	) {
@@ -198,7 +198,7 @@ export class PlaceOperation extends Operation {
 			const { put = [], ...rest } = placeOutlines(drawing, this.outlines, this.map);
 			return { ...rest, put: [...put, ...spots] };
 		}
-		return copiesOf(drawing, this.outlines, this.spots, this.map, newId);
+		return copiesOf(drawing, [...this.outlines, ...this.spots], this.map, newId);
 	}
 }
 
@@ -217,8 +217,9 @@ export function beginPlace(bench: Bench): PlaceOperation | undefined {
 	// A piece takes along what lies in it.
 	const { within } = bench;
 	const outlines = [...bench.selection.selectedOutlines.filter((o) => !o.locked), ...within.outlines];
-	const marks = [...bench.selection.selectedMarks, ...within.marks];
-	if (outlines.length + marks.length === 0) return undefined;
+	const { selectedMarks, selectedRepeats } = bench.selection;
+	const spots = [...selectedMarks, ...within.marks, ...selectedRepeats, ...within.repeats];
+	if (outlines.length + spots.length === 0) return undefined;
 	bench.leave();
-	return new PlaceOperation(outlines, marks);
+	return new PlaceOperation(outlines, spots);
 }

@@ -7,15 +7,18 @@ import {
 	arrangeSheets,
 	mapOnDrawing,
 	piecesOf,
+	repeatsOfPieces,
 	type SheetPiece
 } from '../../core/arrange/on-sheets';
 import { sheetsOf, type Drawing } from '../../core/document/drawing';
 import type { Edit } from '../../core/document/history';
 import { lineOf, type Outline } from '../../core/document/outline';
+import { repeatMadePlain } from '../../core/document/edits/repeats';
 import { toProblem } from '../../core/errors';
 import { transformPath, type Path } from '../../core/geometry/path';
 import { GeometryClient, type Task } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
+import { newId } from '../ids';
 import { idsOf, Operation, type AfterKeeping } from '../operations/operation.svelte';
 
 export type Turning = 'none' | '180' | '90' | 'free';
@@ -205,4 +208,20 @@ export function openArrange(bench: Bench): void {
 	bench.station = 'sheet';
 	bench.operation = made;
 	made.change(0);
+	const loose = repeatsOfPieces(bench.drawing);
+	if (loose.length)
+		bench.tell(
+			`"${loose[0].name}" repeats whole pieces: its copies are laid one by one only once they are made plain.`,
+			'told',
+			{
+				word: 'make plain',
+				run: () => {
+					bench.dropOperation();
+					const edits = loose.map((repeat) => repeatMadePlain(bench.drawing, repeat, newId));
+					const put = edits.flatMap((edit) => edit.put ?? []);
+					if (bench.commit('Make copies plain', { put, remove: loose.map(({ id }) => id) }))
+						openArrange(bench);
+				}
+			}
+		);
 }

@@ -1,7 +1,7 @@
 /** Whole things lined up and spread: each piece with all that lies in it moves as one. */
 import { placeOutlines, moveBy } from './transform';
 import { liesWithin } from './within';
-import type { Drawing, DrawingRecord, Mark } from '../drawing';
+import type { Drawing, DrawingRecord, Mark, Repeat } from '../drawing';
 import { isFollower } from '../graph';
 import type { Edit } from '../history';
 import { lineOf, type Outline } from '../outline';
@@ -14,7 +14,7 @@ import type { LineUpAt } from './anchor-groups';
 export interface Thing {
 	readonly outline: Outline;
 	readonly outlines: readonly Outline[];
-	readonly marks: readonly Mark[];
+	readonly marks: readonly (Mark | Repeat)[];
 	readonly box: Box;
 }
 
@@ -43,7 +43,7 @@ export function thingsOf(drawing: Drawing, selected: readonly Outline[]): Thing[
 			return {
 				outline,
 				outlines: [outline, ...own.outlines],
-				marks: own.marks,
+				marks: [...own.marks, ...own.repeats],
 				box: boxOf(lineOf(outline))
 			};
 		});

@@ -147,7 +147,7 @@ describe('copies', () => {
 			)
 		);
 		const list = outlinesOf(following);
-		const copied = after(following, copiesOf(following, list, [], moveBy(30, 0), newId));
+		const copied = after(following, copiesOf(following, list, moveBy(30, 0), newId));
 		const made = outlinesOf(copied).filter((o) => !list.some((l) => l.id === o.id));
 		expect(made.map((o) => o.name).sort()).toEqual(['beside 2', 'o 2']);
 		const own = made.find((o) => !o.recipe)!;

@@ -1,59 +1,105 @@
 /** Copies of outlines and marks: within a drawing, or out of another one. */
 import {
-	freeName,
+	firstFree,
+	groupsOf,
 	layersOf,
 	nextRank,
+	outlinesOf,
+	repeatsOf,
 	type Drawing,
 	type DrawingRecord,
+	type Group,
 	type Layer,
-	type Mark
+	type Mark,
+	type Repeat
 } from '../drawing';
+import { membersOf } from '../groups';
 import type { Edit } from '../history';
 import type { Outline } from '../outline';
-import { recordType } from '../records';
+import { RECORDS } from '../records';
+import { copiesIn } from '../repeats';
 import type { Affine } from '../../geometry/path';
 import { copiedRecipe } from './made';
 import type { NewId } from './operations';
 import { transformOutline } from './transform';
 
+/** What can be copied. */
+export type Copied = Outline | Mark | Repeat;
+
+/** The groups that are copied with some records: those of which everything is. */
+function groupsCopied(drawing: Drawing, ids: ReadonlySet<string>): Group[] {
+	return groupsOf(drawing).filter(({ id }) => {
+		const members = membersOf(drawing, id);
+		return members.length > 0 && members.every((member) => ids.has(member.id));
+	});
+}
+
 /**
- * Copies under a map, each with an id and a free name of its own. What follows another one of them follows its copy; the lines
- * that are kept beside an outline (as it first was, its ghost) stay with the original.
+ * Copies under a map, each with an id and a free name of its own. What follows another one of them follows its copy, a repeat
+ * repeats the copies, a whole group becomes another group; the lines that are kept beside an outline (as it first was, its
+ * ghost) stay with the original.
  *
- * @returns the edit that adds them, in the order of the originals: outlines first, then marks.
+ * @param from the drawing that they are of, where it is another one.
+ * @returns the edit that adds them, in the order of the originals: outlines and marks first, then repeats and groups.
  */
 export function copiesOf(
 	drawing: Drawing,
-	outlines: readonly Outline[],
-	marks: readonly Mark[],
+	records: readonly Copied[],
 	map: Affine,
-	newId: NewId
+	newId: NewId,
+	from: Drawing = drawing
 ): Edit & { readonly put: readonly DrawingRecord[] } {
 	let rank = nextRank(drawing);
-	let at = drawing;
-	const ids = new Map(outlines.map((o) => [o.id, newId()]));
-	const copies = outlines.map((o): Outline => {
-		const { first: _first, ghost: _ghost, ...rest } = transformOutline(o, map);
-		const copied = copiedRecipe(
-			{ ...rest, id: ids.get(o.id)!, name: freeName(at, o.name), rank: rank++ },
-			ids
-		);
-		at = { ...at, records: new Map(at.records).set(copied.id, copied) };
-		return copied;
-	});
+	const groups = groupsCopied(from, new Set(records.map(({ id }) => id)));
+	const ids = new Map([...records, ...groups].map(({ id }) => [id, newId()]));
+	const taken = new Set(outlinesOf(drawing).map(({ name }) => name));
+	/** Whatever it lies in: the copy of its group, or the same one. */
+	const inGroup = <R extends Copied | Group>(record: R): R =>
+		record.group === undefined ? record : { ...record, group: ids.get(record.group) ?? record.group };
+	const copy = (record: Copied): DrawingRecord | undefined => {
+		const facts = { id: ids.get(record.id)!, rank: rank++ };
+		if (record.type === 'mark') return inGroup({ ...RECORDS.mark.carried!(record, map), ...facts });
+		if (record.type === 'repeat') {
+			if (!record.sources.every((id) => ids.has(id))) return undefined;
+			const { rule, ...rest } = RECORDS.repeat.carried!(record, map);
+			const sources = record.sources.map((id) => ids.get(id)!);
+			const own = rule.way === 'along' ? { ...rule, line: ids.get(rule.line) ?? rule.line } : rule;
+			return inGroup({ ...rest, ...facts, sources, rule: own });
+		}
+		const { first: _first, ghost: _ghost, ...rest } = transformOutline(record, map);
+		const name = firstFree(record.name, taken);
+		taken.add(name);
+		return inGroup(copiedRecipe({ ...rest, ...facts, name }, ids));
+	};
+	const order = ['outline', 'mark', 'repeat'];
+	const sorted = [...records].sort((a, b) => order.indexOf(a.type) - order.indexOf(b.type));
 	return {
 		put: [
-			...copies,
-			...marks.map((mark): Mark => ({ ...recordType(mark).carried!(mark, map), id: newId(), rank: rank++ }))
+			...sorted.flatMap((record) => copy(record) ?? []),
+			...groups.map((group) => inGroup({ ...group, id: ids.get(group.id)!, rank: rank++ }))
 		]
 	};
 }
 
-/** What is copied of a drawing: the outlines and marks of some ids, with the layers that they lie on, as a drawing by itself. */
+/** What is copied of a drawing: things of some ids, with the layers that they lie on, as a drawing by itself. */
 export function clippingOf(drawing: Drawing, ids: ReadonlySet<string>): Drawing {
 	const picked = [...drawing.records.values()].filter(
 		(r): r is Outline | Mark => (r.type === 'outline' || r.type === 'mark') && ids.has(r.id)
 	);
+	const groups = groupsCopied(drawing, ids);
+	const groupIds = new Set(groups.map(({ id }) => id));
+	const inGroup = <R extends DrawingRecord & { readonly group?: string }>(record: R): R => {
+		const { group, ...rest } = record;
+		return (group !== undefined && groupIds.has(group) ? record : rest) as R;
+	};
+	// A repeat comes along with its sources; without its line its copies are plain.
+	const repeats: DrawingRecord[] = repeatsOf(drawing)
+		.filter((repeat) => ids.has(repeat.id) && repeat.sources.every((id) => ids.has(id)))
+		.flatMap((repeat): readonly DrawingRecord[] =>
+			repeat.rule.way !== 'along' || ids.has(repeat.rule.line)
+				? [repeat]
+				: copiesIn(drawing, repeat).map((copy) => ({ ...copy, id: copy.id.replaceAll('/', '.') }))
+		);
 	const layers = layersOf(drawing).filter((layer) => picked.some((r) => r.layer === layer.id));
 	const bare = picked.map((r): DrawingRecord => {
 		if (r.type === 'mark') return r;
@@ -67,7 +113,7 @@ export function clippingOf(drawing: Drawing, ids: ReadonlySet<string>): Drawing 
 	return {
 		id: drawing.id,
 		name: drawing.name,
-		records: new Map([...layers, ...bare].map((r) => [r.id, r]))
+		records: new Map([...layers, ...groups, ...bare, ...repeats].map((r) => [r.id, inGroup(r)]))
 	};
 }
 
@@ -97,10 +143,14 @@ export function addClipping(
 	for (const layer of layers) records.set(layer.id, layer);
 	const { put } = copiesOf(
 		{ ...drawing, records },
-		all.filter((r) => r.type === 'outline').map(onLayer),
-		all.filter((r) => r.type === 'mark').map(onLayer),
+		[
+			...all.filter((r) => r.type === 'outline').map(onLayer),
+			...all.filter((r) => r.type === 'mark').map(onLayer),
+			...all.filter((r) => r.type === 'repeat')
+		],
 		map,
-		newId
+		newId,
+		clipping
 	);
 	return { put: [...layers, ...put] };
 }

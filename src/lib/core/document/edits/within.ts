@@ -1,5 +1,5 @@
 /** What lies in closed outlines: their holes, and all that goes with a piece when it is moved. */
-import type { Drawing, Mark } from '../drawing';
+import { repeatsOf, type Drawing, type Mark, type Repeat } from '../drawing';
 import { isFollower } from '../graph';
 import { ANCHOR_STRIDE, lineOf, type Outline } from '../outline';
 import { isLoose, shown, shownMarks } from '../output';
@@ -10,6 +10,8 @@ import { boxOf } from '../../geometry/pick';
 export interface Within {
 	readonly outlines: readonly Outline[];
 	readonly marks: readonly Mark[];
+	/** Repeats of what goes along. */
+	readonly repeats: readonly Repeat[];
 	/** How many lie there too but are tied fast, and stay. */
 	readonly tied: number;
 }
@@ -22,7 +24,7 @@ export function liesWithin(drawing: Drawing, pieces: readonly Outline[]): Within
 	const around = pieces
 		.filter((o) => o.closed && o.anchors.length > 0)
 		.map((o) => ({ box: boxOf(lineOf(o)), flat: flattenPath(lineOf(o), FLAT) }));
-	if (around.length === 0) return { outlines: [], marks: [], tied: 0 };
+	if (around.length === 0) return { outlines: [], marks: [], repeats: [], tied: 0 };
 	const isIn = (x: number, y: number) =>
 		around.some(
 			({ box, flat }) =>
@@ -36,9 +38,12 @@ export function liesWithin(drawing: Drawing, pieces: readonly Outline[]): Within
 		return true;
 	});
 	const outlines = inside.filter((o) => isLoose(drawing, o));
+	const marks = shownMarks(drawing).filter((m) => !ids.has(m.id) && isIn(m.x, m.y));
+	const along = new Set([...outlines, ...marks].map(({ id }) => id));
 	return {
 		outlines,
-		marks: shownMarks(drawing).filter((m) => !ids.has(m.id) && isIn(m.x, m.y)),
+		marks,
+		repeats: repeatsOf(drawing).filter(({ sources }) => sources.every((id) => along.has(id))),
 		tied: inside.length - outlines.length
 	};
 }

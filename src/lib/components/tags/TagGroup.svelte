@@ -1,0 +1,59 @@
+<script lang="ts">
+	/** On the tag: the group or the repeat that is selected, its name, and what can be done with it. */
+	import type { Bench } from '$lib/stores/bench.svelte';
+	import { membersOf } from '$lib/core/document/groups';
+	import { repeatFacts } from '$lib/core/document/repeats';
+	import { editApart, fillAgain, makeRepeatsPlain, pressedCopy, selectedRepeat } from '$lib/stores/repeating';
+	import NameField from '../parts/NameField.svelte';
+
+	let { bench }: { bench: Bench } = $props();
+	const group = $derived(
+		bench.selection.units === 1 && bench.selection.selectedGroups.length === 1
+			? bench.selection.selectedGroups[0]
+			: undefined
+	);
+	const repeat = $derived(group ? undefined : selectedRepeat(bench));
+	const pressed = $derived(pressedCopy(bench));
+	const empty = $derived(repeat?.without?.length ?? 0);
+</script>
+
+{#if group}
+	<div class="part" data-testid="group">
+		<NameField
+			class="name"
+			value={group.name}
+			label="Name of the group"
+			onname={(name) => name && bench.commit('Rename the group', { put: [{ ...group, name }] })}
+		/>
+		<span class="quiet">group of {membersOf(bench.drawing, group.id).length}</span>
+		<button class="word" data-act="enter-group" onclick={() => bench.enterGroup(group.id)}>go into it</button>
+	</div>
+{:else if repeat}
+	{@const { total } = repeatFacts(bench.drawing, repeat)}
+	<div class="part" data-testid="repeat">
+		<NameField
+			class="name"
+			value={repeat.name}
+			label="Name of the repeat"
+			onname={(name) => name && bench.commit('Rename the repeat', { put: [{ ...repeat, name }] })}
+		/>
+		<span class="quiet" data-fact="copies"
+			>{total - empty} with the first{empty ? `, ${empty} left out` : ''}</span
+		>
+		<button
+			class="word"
+			data-act="change-repeat"
+			onclick={() =>
+				void import('$lib/stores/operations/repeat-operation.svelte').then(({ openRepeat }) =>
+					openRepeat(bench)
+				)}>change it</button
+		>
+		{#if pressed}<button class="word" data-act="edit-apart" onclick={() => editApart(bench)}
+				>edit this one apart</button
+			>{/if}
+		{#if empty}<button class="word" data-act="fill-again" onclick={() => fillAgain(bench, repeat)}
+				>fill empty places</button
+			>{/if}
+		<button class="word" data-act="repeat-plain" onclick={() => makeRepeatsPlain(bench)}>make plain</button>
+	</div>
+{/if}

@@ -1,0 +1,147 @@
+/** Copies of a repeat: all share the path objects of their source, each under its own map. */
+import type { Drawing, Mark, Repeat } from '../core/document/drawing';
+import { layersOf } from '../core/document/drawing';
+import { lineOf, type Outline } from '../core/document/outline';
+import { purposeOf } from '../core/document/output';
+import { boxUnder, instancesOf, shownRepeats, type Instance } from '../core/document/repeats';
+import { transformPath, type Path } from '../core/geometry/path';
+import { boxOf } from '../core/geometry/pick';
+import { DASHES, fillPath, needsRebuilding, strokeLine, strokePaths } from './lines';
+import { drawStitch } from './marks';
+import type { Palette } from './palette';
+import { seenBox, type View, type WindowSize } from './view';
+
+type Context = CanvasRenderingContext2D;
+
+export interface CopiesLook {
+	readonly view: View;
+	readonly size: WindowSize;
+	readonly palette: Palette;
+	readonly ratio: number;
+}
+
+/** px: smaller than this a copy is a speck. */
+const SPECK = 1.2;
+/** Segments above which a selected repeat is part of the still picture. */
+const HEAVY_COPIES = 1500;
+
+/** Whether a repeat has so many segments that it is not drawn anew in every frame for being selected. */
+export function isHeavyRepeat(drawing: Drawing, repeat: Repeat): boolean {
+	const { sources, list } = instancesOf(drawing, repeat);
+	const each = sources.reduce((sum, s) => sum + (s.type === 'outline' ? s.anchors.length : 1), 0);
+	return each * list.length > HEAVY_COPIES;
+}
+
+/** Draws the copies of a repeat. @param chosen drawn as selected. */
+export function drawCopies(
+	c: Context,
+	drawing: Drawing,
+	repeat: Repeat,
+	look: CopiesLook,
+	chosen = false
+): void {
+	const { list, sources } = instancesOf(drawing, repeat);
+	if (list.length === 0) return;
+	const layers = new Map(layersOf(drawing).map((layer) => [layer.id, layer]));
+	c.save();
+	c.lineJoin = 'round';
+	for (const source of sources) {
+		const layer = layers.get(source.layer);
+		if (layer?.hidden) continue;
+		if (source.type === 'mark') {
+			drawMarks(c, source, list, look, chosen);
+			continue;
+		}
+		const own = source.colour && source.colour !== '#000000' ? source.colour : look.palette.ink;
+		c.strokeStyle = chosen ? look.palette.madder : own;
+		const k = look.view.scale;
+		c.lineWidth = (chosen ? 2 : 1.3) / k;
+		const dashes = source.dashes ?? DASHES[purposeOf(source, layer)].map((d) => d / k);
+		c.setLineDash([...dashes]);
+		strokeCopies(c, lineOf(source), list, look);
+	}
+	c.restore();
+}
+
+function drawMarks(
+	c: Context,
+	mark: Mark,
+	list: readonly Instance[],
+	look: CopiesLook,
+	chosen: boolean
+): void {
+	c.save();
+	c.setTransform(look.ratio, 0, 0, look.ratio, 0, 0);
+	for (const {
+		map: [a, b, cc, d, e, f]
+	} of list)
+		drawStitch(
+			c,
+			look,
+			a * mark.x + cc * mark.y + e,
+			b * mark.x + d * mark.y + f,
+			chosen ? look.palette.madder : look.palette.ink
+		);
+	c.restore();
+}
+
+/** One line under every map, with the stroke as it is set. */
+function strokeCopies(
+	c: Context,
+	path: Path,
+	list: readonly Instance[],
+	{ view, size, ratio }: CopiesLook
+): void {
+	const k = view.scale;
+	const seen = seenBox(view, size, 4);
+	const box = boxOf(path);
+	const pieces = strokePaths(path);
+	const isSpeck = (box.x1 - box.x0) * k < SPECK && (box.y1 - box.y0) * k < SPECK;
+	const [ox, oy] = [(size.widthPx / 2 - view.x * k) * ratio, (size.heightPx / 2 + view.y * k) * ratio];
+	const s = k * ratio;
+	const far = needsRebuilding(path, k);
+	for (const { map } of list) {
+		const b = boxUnder(box, map);
+		if (b.x1 < seen.x0 || b.x0 > seen.x1 || b.y1 < seen.y0 || b.y0 > seen.y1) continue;
+		if (far) {
+			c.setTransform(s, 0, 0, -s, ox, oy);
+			strokeLine(c, transformPath(path, map), view, size, ratio);
+			continue;
+		}
+		const [m0, m1, m2, m3, m4, m5] = map;
+		c.setTransform(s * m0, -s * m1, s * m2, -s * m3, s * m4 + ox, oy - s * m5);
+		if (isSpeck) {
+			c.fillStyle = c.strokeStyle;
+			c.fillRect(box.x0, box.y0, 1 / k, 1 / k);
+			continue;
+		}
+		for (const piece of pieces) c.stroke(piece);
+	}
+}
+
+/** Adds the closed copies of a repeat to what is filled. */
+export function addCopies(
+	all: Path2D,
+	drawing: Drawing,
+	repeat: Repeat,
+	takes: (source: Outline) => boolean
+): void {
+	const { list, sources } = instancesOf(drawing, repeat);
+	if (list.length > MOST_FILLED) return;
+	for (const source of sources) {
+		if (source.type !== 'outline' || !source.closed || !takes(source)) continue;
+		const path = fillPath(lineOf(source));
+		for (const { map } of list) all.addPath(path, new DOMMatrix([...map]));
+	}
+}
+/** Copies of a repeat above which they are not filled. */
+const MOST_FILLED = 3000;
+
+/** The repeats that are drawn anew in every frame: themselves carried, or of what is held. */
+export const liveRepeats = (drawing: Drawing, held: ReadonlySet<string>): Repeat[] =>
+	shownRepeats(drawing).filter(
+		({ id, sources, rule }) =>
+			held.has(id) ||
+			sources.some((source) => held.has(source)) ||
+			(rule.way === 'along' && held.has(rule.line))
+	);
