@@ -19,7 +19,7 @@ export default defineConfig({
 	testDir: 'tests/e2e',
 	// Limits, not waits: on a busy machine everything takes longer, and patience is no loss where all goes well.
 	timeout: 300_000,
-	expect: { timeout: 60_000 },
+	expect: { timeout: Number(process.env.E2E_EXPECT ?? 60_000) },
 	workers: 2,
 	fullyParallel: true,
 	retries: 0,

@@ -45,6 +45,8 @@ export interface Saved {
 	pointer: number;
 	outlines: SavedOutline[];
 	references: { name: string; pxPerMm?: number; widthPx: number; heightPx: number }[];
+	/** Groups, repeats, sheets, marks and so on, as they are. */
+	others: { type: string; id: string; name?: string; [field: string]: unknown }[];
 }
 
 /** The drawing as it lies in the browser's database, not as the interface says. */
@@ -93,7 +95,8 @@ async function stored(page: Page): Promise<Saved> {
 			name: head.name,
 			pointer: head.pointer,
 			outlines: rows.filter((r) => r.type === 'outline').map(plain) as never,
-			references: rows.filter((r) => r.type === 'reference') as never
+			references: rows.filter((r) => r.type === 'reference') as never,
+			others: rows.filter((r) => r.type !== 'reference' && r.type !== 'outline') as never
 		};
 	}, id);
 }

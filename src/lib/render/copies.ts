@@ -32,13 +32,31 @@ export function isHeavyRepeat(drawing: Drawing, repeat: Repeat): boolean {
 	return each * list.length > HEAVY_COPIES;
 }
 
-/** Draws the copies of a repeat. @param chosen drawn as selected. */
+/** Copies above which not all follow in every frame while something is dragged. */
+const MOST_LIVE = 500;
+
+/** Whether a repeat is so large that most of its copies wait, faint, until what is dragged lies still. */
+export const waits = (drawing: Drawing, repeat: Repeat): boolean => {
+	const { sources, list } = instancesOf(drawing, repeat);
+	return list.length * sources.length > MOST_LIVE;
+};
+
+export interface CopiesDrawn {
+	/** As selected. */
+	readonly chosen?: boolean;
+	/** As what they were: something newer takes their place. */
+	readonly faint?: boolean;
+	/** While something is dragged: of very many only the first in sight. */
+	readonly some?: boolean;
+}
+
+/** Draws the copies of a repeat. */
 export function drawCopies(
 	c: Context,
 	drawing: Drawing,
 	repeat: Repeat,
 	look: CopiesLook,
-	chosen = false
+	{ chosen = false, faint = false, some = false }: CopiesDrawn = {}
 ): void {
 	const { list, sources } = instancesOf(drawing, repeat);
 	if (list.length === 0) return;
@@ -58,7 +76,8 @@ export function drawCopies(
 		c.lineWidth = (chosen ? 2 : 1.3) / k;
 		const dashes = source.dashes ?? DASHES[purposeOf(source, layer)].map((d) => d / k);
 		c.setLineDash([...dashes]);
-		strokeCopies(c, lineOf(source), list, look);
+		c.globalAlpha = faint ? 0.35 : 1;
+		strokeCopies(c, lineOf(source), list, look, some ? MOST_LIVE / sources.length : Infinity);
 	}
 	c.restore();
 }
@@ -90,8 +109,10 @@ function strokeCopies(
 	c: Context,
 	path: Path,
 	list: readonly Instance[],
-	{ view, size, ratio }: CopiesLook
+	{ view, size, ratio }: CopiesLook,
+	most: number
 ): void {
+	let drawn = 0;
 	const k = view.scale;
 	const seen = seenBox(view, size, 4);
 	const box = boxOf(path);
@@ -103,6 +124,7 @@ function strokeCopies(
 	for (const { map } of list) {
 		const b = boxUnder(box, map);
 		if (b.x1 < seen.x0 || b.x0 > seen.x1 || b.y1 < seen.y0 || b.y0 > seen.y1) continue;
+		if (++drawn > most) break;
 		if (far) {
 			c.setTransform(s, 0, 0, -s, ox, oy);
 			strokeLine(c, transformPath(path, map), view, size, ratio);
@@ -118,6 +140,37 @@ function strokeCopies(
 		for (const piece of pieces) c.stroke(piece);
 	}
 }
+
+/** The copies of a repeat as a picture, for carrying very many of them: made once, put down elsewhere in every frame. */
+export class CopiesPicture {
+	private readonly canvas = document.createElement('canvas');
+	private of: readonly unknown[] = [];
+
+	/** @param right mm to the right and up that it lies from where it is. */
+	draw(c: Context, drawing: Drawing, repeat: Repeat, look: CopiesLook, right: number, up: number): void {
+		const { view, size, ratio } = look;
+		const wide = Math.ceil(size.widthPx * (1 + 2 * MARGIN) * ratio);
+		const high = Math.ceil(size.heightPx * (1 + 2 * MARGIN) * ratio);
+		const of = [instancesOf(drawing, repeat), view, size, ratio, look.palette];
+		if (of.length !== this.of.length || of.some((o, i) => o !== this.of[i])) {
+			this.of = of;
+			this.canvas.width = wide;
+			this.canvas.height = high;
+			const larger = { widthPx: wide / ratio, heightPx: high / ratio };
+			drawCopies(this.canvas.getContext('2d')!, drawing, repeat, { ...look, size: larger }, { chosen: true });
+		}
+		c.save();
+		c.setTransform(1, 0, 0, 1, 0, 0);
+		c.drawImage(
+			this.canvas,
+			(size.widthPx * ratio - wide) / 2 + right * view.scale * ratio,
+			(size.heightPx * ratio - high) / 2 - up * view.scale * ratio
+		);
+		c.restore();
+	}
+}
+/** The picture reaches this far beyond the window on every side, as a share of it. */
+const MARGIN = 0.25;
 
 /** Adds the closed copies of a repeat to what is filled. */
 export function addCopies(

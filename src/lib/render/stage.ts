@@ -12,6 +12,7 @@ import { frameOf, placement, scaleOf, shownPart } from '../core/document/edits/p
 import { formatLength } from '../core/units';
 import { ANCHOR_STRIDE, lineOf, sourceLine, type Outline } from '../core/document/outline';
 import { purposeOf, isShown, shown, shownMarks } from '../core/document/output';
+import { RECORDS } from '../core/document/records';
 import { shownRepeats } from '../core/document/repeats';
 import type { PolygonVertex } from '../core/document/edits/control-polygon';
 import type { GuideLine, Snap } from '../core/document/edits/snap';
@@ -22,7 +23,7 @@ import type { Comb } from '../core/geometry/comb';
 import type { Deviation, Worst } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 import type { CornerVerdict } from '../core/trace/corner-verdicts';
-import { addCopies, drawCopies, isHeavyRepeat, liveRepeats } from './copies';
+import { addCopies, CopiesPicture, drawCopies, isHeavyRepeat, liveRepeats, waits } from './copies';
 import { DASHES, fillPath, strokeLine } from './lines';
 import {
 	drawAnchors,
@@ -82,8 +83,9 @@ export interface Scene {
 	readonly selected: ReadonlySet<string>;
 	/** Selected outlines as they lie while they are dragged: the still picture goes without them. */
 	readonly carried: readonly Outline[];
-	/** Ids of repeats that are dragged as wholes. */
+	/** Ids of repeats that are dragged as wholes, and how far, mm. */
 	readonly carriedRepeats: readonly string[];
+	readonly carriedBy: { readonly right: number; readonly up: number } | undefined;
 	/** The entered outlines, the one in hand first, and the anchors selected in each. */
 	readonly entered: readonly Outline[];
 	readonly picked: ReadonlyMap<string, ReadonlySet<number>>;
@@ -241,19 +243,32 @@ export class DrawingStage {
 
 	/** Copies of what is held, as they would become, and those that are selected. */
 	private drawLiveCopies(c: Context, scene: Scene, ratio: number): void {
-		const { drawing, view, size, palette, selected } = scene;
+		const { drawing, view, size, palette, selected, carriedBy } = scene;
 		const look = { view, size, palette, ratio };
+		const carried = new Set(carriedBy ? scene.carriedRepeats : []);
 		const live = liveRepeats(drawing, this.heldIds(scene));
-		if (live.length) {
-			const records = new Map(drawing.records);
+		const records = new Map(drawing.records);
+		if (live.length)
 			for (const held of [...scene.following, ...scene.entered, ...scene.carried]) records.set(held.id, held);
-			for (const repeat of live)
-				drawCopies(c, { ...drawing, records }, repeat, look, selected.has(repeat.id));
+		for (const repeat of live) {
+			const chosen = selected.has(repeat.id);
+			if (!carried.has(repeat.id)) {
+				drawCopies(c, { ...drawing, records }, repeat, look, { chosen, some: true });
+				continue;
+			}
+			const { right, up } = carriedBy!;
+			if (waits(drawing, repeat)) this.carriedPicture.draw(c, drawing, repeat, look, right, up);
+			else {
+				const moved = RECORDS.repeat.carried!(repeat, [1, 0, 0, 1, right, up]);
+				drawCopies(c, { ...drawing, records }, moved, look, { chosen });
+			}
 		}
 		if (this.isHeavy(scene)) return;
 		for (const repeat of shownRepeats(drawing))
-			if (selected.has(repeat.id) && !live.includes(repeat)) drawCopies(c, drawing, repeat, look, true);
+			if (selected.has(repeat.id) && !live.includes(repeat))
+				drawCopies(c, drawing, repeat, look, { chosen: true });
 	}
+	private readonly carriedPicture = new CopiesPicture();
 
 	/** Many selected segments are drawn with the still lines, not anew for every frame. */
 	private isHeavy(scene: Scene): boolean {
@@ -382,6 +397,9 @@ export class DrawingStage {
 		}
 		const alive = new Set(liveRepeats(drawing, this.heldIds(scene)).map(({ id }) => id));
 		const repeats = shownRepeats(drawing).filter(({ id }) => !alive.has(id));
+		const waiting = shownRepeats(drawing).filter(
+			(repeat) => alive.has(repeat.id) && !scene.carriedRepeats.includes(repeat.id) && waits(drawing, repeat)
+		);
 		const k = view.scale;
 		const toMm = () =>
 			c.setTransform(
@@ -440,7 +458,15 @@ export class DrawingStage {
 		c.setLineDash([]);
 		c.globalAlpha = 1;
 		for (const repeat of repeats)
-			drawCopies(c, drawing, repeat, { view, size, palette, ratio }, heavy && scene.selected.has(repeat.id));
+			drawCopies(
+				c,
+				drawing,
+				repeat,
+				{ view, size, palette, ratio },
+				{
+					chosen: heavy && scene.selected.has(repeat.id)
+				}
+			);
 		c.setTransform(ratio, 0, 0, ratio, 0, 0);
 		const marks = { view, size, palette };
 		for (const { path } of seenLines) if (!path.closed && total < 60_000) drawOpenEnds(c, marks, path);

@@ -218,7 +218,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		const { placed } = this.pictures;
 		const held: DrawingRecord[] = placed ? [placed] : [];
 		if (carried)
-			for (const spot of this.carriedSpots) held.push(carriedSpot(spot, moveBy(carried.right, carried.up)));
+			for (const spot of this.carriedSpots)
+				if (spot.type !== 'repeat') held.push(carriedSpot(spot, moveBy(carried.right, carried.up)));
 		if (held.length === 0) return drawing;
 		const records = new Map(drawing.records);
 		for (const record of held) records.set(record.id, record);
@@ -230,6 +231,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	);
 	/** What follows what is held. */
 	readonly following = new Following(this, makeFar);
+	/** Ids of the repeats that are dragged as wholes. */
 	get carriedRepeats(): readonly string[] {
 		return this.carried ? this.carriedSpots.flatMap((r) => (r.type === 'repeat' ? [r.id] : [])) : [];
 	}

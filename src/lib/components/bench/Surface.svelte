@@ -107,6 +107,7 @@
 			selected: bench.selection.selected,
 			carried: bench.carriedOutlines,
 			carriedRepeats: bench.carriedRepeats,
+			carriedBy: bench.carried,
 			entered: bench.before ? [] : bench.selection.enteredOutlines,
 			picked: bench.selection.picked,
 			segments: bench.selection.segments,

@@ -13,6 +13,7 @@
 	} from '$lib/core/geometry/measure';
 	import { boxOf, crossesBox } from '$lib/core/geometry/pick';
 	import { formatArea, formatLength } from '$lib/core/units';
+	import { boxOfRepeat } from '$lib/core/document/repeats';
 	import { STRAIGHT, STRIDE } from '$lib/core/geometry/path';
 	import { pointAt } from '$lib/core/geometry/segment';
 	import { placeTag } from '$lib/render/tag-place';
@@ -61,7 +62,12 @@
 			: undefined
 	);
 	const box = $derived(
-		spot ? { x0: spot.x, y0: spot.y, x1: spot.x, y1: spot.y } : unionBox(paths.map(boxOf))
+		spot
+			? { x0: spot.x, y0: spot.y, x1: spot.x, y1: spot.y }
+			: unionBox([
+					...paths.map(boxOf),
+					...bench.selection.selectedRepeats.map((repeat) => boxOfRepeat(bench.drawing, repeat))
+				])
 	);
 	const one = $derived(outlines.length === 1 ? outlines[0] : undefined);
 	// Facts wait while something is dragged.

@@ -57,3 +57,16 @@
 		<button class="word" data-act="repeat-plain" onclick={() => makeRepeatsPlain(bench)}>make plain</button>
 	</div>
 {/if}
+
+<style>
+	.part {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 0 10px;
+		max-width: 200px;
+		align-items: baseline;
+	}
+	.word {
+		padding: 0;
+	}
+</style>

@@ -90,7 +90,7 @@
 				operation.put({ angle: a })
 			)}
 		{:else if rule.way === 'around'}
-			{@render count('Number', 'How many there are around, the first one too.', rule.number, (number) =>
+			{@render count('How many', 'How many there are around, the first one too.', rule.number, (number) =>
 				operation.put({ number })
 			)}
 			{@render angle('Over', 'From the first to the last; 360° is all around.', rule.sweep, (sweep) =>
@@ -110,13 +110,13 @@
 				says="By how many there are, or by how far one is from the next, measured along the line."
 				value={rule.by}
 				items={[
-					{ value: 'number', word: 'Number' },
-					{ value: 'spacing', word: 'Spacing' }
+					{ value: 'number', word: 'By number' },
+					{ value: 'spacing', word: 'By spacing' }
 				]}
 				onpick={(by) => operation.put({ by: by as 'number' | 'spacing' })}
 			/>
 			{#if rule.by === 'number'}
-				{@render count('Number', 'How many there are, the first one too.', rule.number, (number) =>
+				{@render count('How many', 'How many there are, the first one too.', rule.number, (number) =>
 					operation.put({ number })
 				)}
 			{:else}

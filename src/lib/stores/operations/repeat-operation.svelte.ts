@@ -13,7 +13,7 @@ import { copiesIn, instancesOf, repeatFacts, sourcesOf } from '../../core/docume
 import { unionBox } from '../../core/geometry/measure';
 import { nearestOnPath } from '../../core/geometry/pick';
 import type { Box } from '../../core/geometry/segment';
-import { drawCopies } from '../../render/copies';
+import { CopiesPicture, drawCopies } from '../../render/copies';
 import type { SurfaceLook } from '../../render/stage';
 import { nextRequest } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
@@ -46,6 +46,7 @@ export class RepeatOperation extends Operation {
 	/** mm of line between one and the next. */
 	step = $state<number | undefined>();
 	private draft: Repeat | undefined;
+	private readonly picture = new CopiesPicture();
 	private grip: RepeatRule | undefined;
 	private readonly bounds: Box;
 
@@ -165,9 +166,11 @@ export class RepeatOperation extends Operation {
 		const { draft, bench, total, sources } = this;
 		if (!draft || total === 0) return undefined;
 		const many = total * sources.length > MOST_PREVIEWED;
+		const { picture } = this;
 		return (c: CanvasRenderingContext2D, look: SurfaceLook) => {
-			if (many || sources.some(({ type }) => type === 'mark'))
-				drawCopies(c, bench.drawing, draft, look, true);
+			if (many) picture.draw(c, bench.drawing, draft, look, 0, 0);
+			else if (sources.some(({ type }) => type === 'mark'))
+				drawCopies(c, bench.drawing, draft, look, { chosen: true });
 			drawRule(c, this.rule, look);
 		};
 	}

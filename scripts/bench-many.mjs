@@ -1,0 +1,276 @@
+// How fluid many things are: 2,000 pieces in 40 layers over a picture of 12 megapixels, 200 of them dragged, and a repeat of
+// 10,000; headless Chromium at 1280x800 without a graphics card. Prints median and 95th percentile; it judges nothing.
+//   npm run bench:ui -- many       (after npm run build)
+import { spawn } from 'node:child_process';
+import { chromium } from '@playwright/test';
+import sharp from 'sharp';
+import { createServer } from 'vite';
+
+const PORT = 4179;
+const PIECES = 2000;
+const LAYERS = 40;
+const COPIES = Number(process.argv[3] ?? 10_000);
+const base = `http://127.0.0.1:${PORT}`;
+
+const vite = await createServer({
+	server: { middlewareMode: true },
+	appType: 'custom',
+	logLevel: 'error',
+	optimizeDeps: { noDiscovery: true }
+});
+const load = (name) => vite.ssrLoadModule(name);
+const { blob } = await load('/tests/shapes.ts');
+const { transformPath } = await load('/src/lib/core/geometry/path.ts');
+const { outlineFromPath } = await load('/src/lib/core/document/outline.ts');
+const { newDrawing } = await load('/src/lib/core/document/drawing.ts');
+const { writeDrawingFile } = await load('/src/lib/core/formats/drawing-file.ts');
+const at = (path, x, y) => transformPath(path, [1, 0, 0, 1, x, y]);
+
+/** 2,000 pieces of 12 segments in 40 layers. */
+function pieces() {
+	const drawing = newDrawing('pieces', 'Pieces');
+	const records = new Map(drawing.records);
+	for (let k = 0; k < LAYERS; k++)
+		records.set(`l${k}`, {
+			type: 'layer',
+			id: `l${k}`,
+			rank: 10 + k,
+			name: `Layer ${k + 1}`,
+			purpose: ['cut', 'score', 'engrave'][k % 3],
+			colour: '#1c3f5e'
+		});
+	for (let i = 0; i < PIECES; i++) {
+		const path = at(blob((i % 40) + 1, 12, 3), 8 * (i % 50), 8 * Math.floor(i / 50));
+		records.set(
+			`o${i}`,
+			outlineFromPath(path, { id: `o${i}`, name: `Piece ${i + 1}`, layer: `l${i % LAYERS}`, rank: 100 + i })
+		);
+	}
+	return { ...drawing, records };
+}
+/** One piece of 12 segments, and copies of it in rows. */
+function copies(total) {
+	const drawing = newDrawing('copies', 'Copies');
+	const columns = Math.round(Math.sqrt(total * 1.6));
+	const source = outlineFromPath(blob(3, 12, 3), { id: 'o', name: 'Feather', layer: 'cut', rank: 10 });
+	const rule = {
+		way: 'rows',
+		columns,
+		rows: Math.floor(total / columns),
+		right: 8,
+		up: 8,
+		angle: 0,
+		stagger: 0.5
+	};
+	const repeat = { type: 'repeat', id: 'r', rank: 11, name: 'Feathers', sources: ['o'], rule };
+	return { ...drawing, records: new Map([...drawing.records, ['o', source], ['r', repeat]]) };
+}
+const files = {
+	pieces: writeDrawingFile(pieces(), new Map()),
+	copies: writeDrawingFile(copies(COPIES), new Map())
+};
+await vite.close();
+const dots = Array.from(
+	{ length: 300 },
+	(_, i) => `<circle cx="${(i * 947) % 4000}" cy="${(i * 1511) % 3000}" r="${20 + ((i * 53) % 90)}"/>`
+).join('');
+const picture = await sharp(
+	Buffer.from(
+		`<svg xmlns="http://www.w3.org/2000/svg" width="4000" height="3000"><rect width="4000" height="3000" fill="#fff"/>${dots}</svg>`
+	)
+)
+	.withMetadata({ density: 250 })
+	.png()
+	.toBuffer();
+
+const server = spawn('node', ['build'], {
+	env: { ...process.env, HOST: '127.0.0.1', PORT: String(PORT), ORIGIN: base },
+	stdio: 'ignore'
+});
+const browser = await chromium.launch({
+	executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+	args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-sync']
+});
+try {
+	const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+	for (let k = 0; k < 80; k++) {
+		const up = await page.goto(base).then(
+			() => true,
+			() => false
+		);
+		if (up) break;
+		await new Promise((r) => setTimeout(r, 100));
+	}
+	const file = (name, mimeType, buffer) =>
+		page
+			.locator('[data-testid=file-input]')
+			.first()
+			.setInputFiles({ name, mimeType, buffer: Buffer.from(buffer) });
+	const open = async (name) => {
+		await page.goto(base);
+		await file(`${name}.thread`, 'application/zip', files[name]);
+		await page.waitForURL(/drawing/);
+		await page.locator('canvas').first().waitFor();
+		await page.waitForTimeout(1500);
+		await page.locator('[role=application]').focus();
+		await page.keyboard.press('h');
+		await page.waitForTimeout(1500);
+	};
+	const frames = async (name, move) => {
+		await page.evaluate(() => {
+			window.intervals = [];
+			let last = performance.now();
+			window.counting = true;
+			const tick = (now) => {
+				window.intervals.push(now - last);
+				last = now;
+				if (window.counting) requestAnimationFrame(tick);
+			};
+			requestAnimationFrame(tick);
+		});
+		await move();
+		const list = await page.evaluate(() => {
+			window.counting = false;
+			return window.intervals.slice(2);
+		});
+		list.sort((a, b) => a - b);
+		const share = (s) => list[Math.min(list.length - 1, Math.floor(list.length * s))].toFixed(1);
+		console.log(
+			`${name.padEnd(44)} median ${share(0.5)} ms   95th ${share(0.95)} ms   frames ${list.length}`
+		);
+	};
+	const swing = async (x, y, far = 80) => {
+		for (let k = 0; k < 140; k++) {
+			await page.mouse.move(x + far * Math.sin(k / 8), y + 0.7 * far * Math.sin(k / 9));
+			await page.waitForTimeout(8);
+		}
+	};
+	const pan = async (name) => {
+		await page.mouse.move(640, 300);
+		await page.mouse.down({ button: 'middle' });
+		await frames(name, () => swing(640, 300));
+		await page.mouse.up({ button: 'middle' });
+		await page.waitForTimeout(500);
+	};
+	const zoom = (name) =>
+		frames(name, async () => {
+			for (let k = 0; k < 80; k++) {
+				await page.mouse.wheel(0, k < 40 ? -40 : 40);
+				await page.waitForTimeout(16);
+			}
+		});
+	const place = async (x, y) => {
+		const [scale, vx, vy] = (await page.locator('[role=application]').getAttribute('data-view'))
+			.split(' ')
+			.map(Number);
+		return { x: 640 + (x - vx) * scale, y: 400 - (y - vy) * scale, scale };
+	};
+
+	await open('pieces');
+	await file('large.png', 'image/png', picture);
+	await page.waitForTimeout(4000);
+	await page.keyboard.press('Escape');
+	console.log(`${PIECES} pieces in ${LAYERS} layers over 12 megapixels`);
+	await pan('pan, all in view');
+	await zoom('zoom at the pointer');
+	await page.waitForTimeout(800);
+	// 200 picked by a box: 10 rows of 20.
+	await page.keyboard.press('Escape');
+	const a = await place(-4.5, -4.5);
+	const b = await place(8 * 19 + 4.5, 8 * 9 + 4.5);
+	await page.mouse.move(a.x, a.y);
+	await page.mouse.down();
+	await page.mouse.move((a.x + b.x) / 2, (a.y + b.y) / 2);
+	await page.mouse.move(b.x, b.y);
+	await page.mouse.up();
+	await page.waitForTimeout(800);
+	console.log(await page.locator('aside.tag .name').first().innerText());
+	const first = await page.evaluate(async () => {
+		const db = await new Promise((resolve) => {
+			const r = indexedDB.open('even-thread');
+			r.onsuccess = () => resolve(r.result);
+		});
+		const rows = await new Promise((resolve) => {
+			const r = db.transaction('records').objectStore('records').getAll();
+			r.onsuccess = () => resolve(r.result);
+		});
+		db.close();
+		const { points } = rows.map((r) => r.record).find((r) => r.name === 'Piece 1');
+		return [points[0], points[1]];
+	});
+	const on = await place(first[0], first[1]);
+	await page.mouse.move(on.x, on.y);
+	await page.mouse.down();
+	await frames('drag of 200 picked', () => swing(on.x, on.y));
+	await page.mouse.up();
+	await page.waitForTimeout(1500);
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('r');
+	await page.waitForTimeout(800);
+	await page.mouse.move(1150, 500);
+	await frames('rack scrolled', async () => {
+		for (let k = 0; k < 100; k++) {
+			await page.mouse.wheel(0, 120);
+			await page.waitForTimeout(12);
+		}
+	});
+
+	await open('copies');
+	console.log(`a repeat of ${COPIES}`);
+	await pan('pan, all in view');
+	await zoom('zoom at the pointer');
+	await page.waitForTimeout(800);
+	const copy = async (x, y) => {
+		const p = await place(x, y);
+		await page.mouse.move(p.x, p.y);
+	};
+	const points = await page.evaluate(async () => {
+		const db = await new Promise((resolve) => {
+			const r = indexedDB.open('even-thread');
+			r.onsuccess = () => resolve(r.result);
+		});
+		const rows = await new Promise((resolve) => {
+			const r = db.transaction('records').objectStore('records').getAll();
+			r.onsuccess = () => resolve(r.result);
+		});
+		db.close();
+		const { points } = rows.map((r) => r.record).find((r) => r.name === 'Feather');
+		return [points[0], points[1]];
+	});
+	// A copy is pressed: all of them are picked, and dragged.
+	const far = [points[0] + 8 * 40, points[1] + 8 * 20];
+	await copy(...far);
+	await page.mouse.down();
+	await page.mouse.up();
+	await page.waitForTimeout(800);
+	const p = await place(...far);
+	await page.mouse.down();
+	await frames('drag all copies', () => swing(p.x, p.y, 60));
+	await page.mouse.up();
+	await page.waitForTimeout(1500);
+	await page.keyboard.press('Control+z');
+	await page.waitForTimeout(800);
+	await page.keyboard.press('Escape');
+	// The source alone.
+	await copy(points[0], points[1]);
+	await page.mouse.down();
+	await page.mouse.up();
+	await page.waitForTimeout(500);
+	const s = await place(points[0], points[1]);
+	await page.mouse.down();
+	await frames('drag the first one, all copies follow', () => swing(s.x, s.y, 30));
+	await page.mouse.up();
+	await page.waitForTimeout(800);
+	await page.keyboard.press('Control+z');
+	await page.keyboard.press('e');
+	await page.keyboard.press('n');
+	await page.waitForTimeout(500);
+	const anchor = await place(points[0], points[1]);
+	await page.mouse.move(anchor.x, anchor.y);
+	await page.mouse.down();
+	await frames('drag an anchor of it, all copies follow', () => swing(anchor.x, anchor.y, 10));
+	await page.mouse.up();
+} finally {
+	await browser.close();
+	server.kill();
+}
