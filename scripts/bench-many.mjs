@@ -40,7 +40,7 @@ function pieces() {
 			colour: '#1c3f5e'
 		});
 	for (let i = 0; i < PIECES; i++) {
-		const path = at(blob((i % 40) + 1, 12, 3), 8 * (i % 50), 8 * Math.floor(i / 50));
+		const path = at(blob(12, (i % 40) + 1, 3), 8 * (i % 50), 8 * Math.floor(i / 50));
 		records.set(
 			`o${i}`,
 			outlineFromPath(path, { id: `o${i}`, name: `Piece ${i + 1}`, layer: `l${i % LAYERS}`, rank: 100 + i })
@@ -52,7 +52,7 @@ function pieces() {
 function copies(total) {
 	const drawing = newDrawing('copies', 'Copies');
 	const columns = Math.round(Math.sqrt(total * 1.6));
-	const source = outlineFromPath(blob(3, 12, 3), { id: 'o', name: 'Feather', layer: 'cut', rank: 10 });
+	const source = outlineFromPath(blob(12, 3, 3), { id: 'o', name: 'Feather', layer: 'cut', rank: 10 });
 	const rule = {
 		way: 'rows',
 		columns,

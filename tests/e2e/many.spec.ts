@@ -1,6 +1,9 @@
 /** Many things: groups that move as one, entered and left; copies by a rule that change with the first one. */
 import { expect, test, type Page } from '@playwright/test';
-import { drag, exported, fitAll, give, listen, newDrawing, placesNow, saved } from './hands';
+import { unwrap } from '../../src/lib/core/errors';
+import { readSvg } from '../../src/lib/core/formats/svg';
+import { boxOf } from '../../src/lib/core/geometry/pick';
+import { command, drag, exported, fitAll, give, listen, newDrawing, placesNow, saved } from './hands';
 
 /** Two circles of 10 mm, a square, and a ring of 40 mm to repeat things along; y as in the drawing. */
 const SVG = `<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="120mm" viewBox="0 0 200 120">
@@ -216,5 +219,61 @@ test('in rows by dragging, around a middle that is pressed; the first one change
 	await page.keyboard.press('x');
 	await expect.poll(async () => (await saved(page)).outlines.length).toBe(7);
 	expect(await ofType(page, 'repeat')).toHaveLength(0);
+	expect(troubles).toEqual([]);
+});
+
+test('half and mirror: one half is drawn, the other follows; the axis moved; made plain', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	const { at } = await open(page);
+	await press(page, leftOf(at, 'ring'));
+	await command(page, 'symmetry');
+	// Esc drops it; then the other half is pressed, which stays.
+	await expect(page.locator('[data-choice=left]')).toBeVisible();
+	await page.keyboard.press('Escape');
+	expect((await saved(page)).pointer).toBe(1);
+	await press(page, leftOf(at, 'ring'));
+	await command(page, 'symmetry');
+	await expect(page.locator('[data-act=keep]:not([disabled])')).toBeVisible();
+	const right = (await placesNow(page)).at(160, -60);
+	await page.mouse.click(right.x, right.y);
+	await expect(page.getByRole('radio', { name: 'Right of it' })).toBeChecked();
+	await page.locator('[data-act=keep]').click();
+	await expect(page.getByTestId('half')).toBeVisible();
+	const ring = async () =>
+		(await saved(page)).outlines[3] as { half?: { x: number }; closed: boolean; points: number[] };
+	expect(await ring()).toMatchObject({ closed: false, half: { x: 130, angle: 90 } });
+	// An anchor of the drawn half moved by the arrows: the other half follows.
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('e');
+	await page.keyboard.press('n');
+	await page.keyboard.press('n');
+	const was = (await ring()).points;
+	await page.keyboard.press('Shift+ArrowRight');
+	await expect.poll(async () => (await ring()).points.some((v, i) => v !== was[i])).toBe(true);
+	const written = async () => {
+		await page.keyboard.press('Escape');
+		const write = page.locator('[data-command=write-svg]');
+		if (!(await write.isVisible())) await page.locator('[data-station=cut]').click();
+		const { shapes } = unwrap(readSvg((await exported(page, write)).toString()));
+		return boxOf(shapes.flatMap(({ paths }) => [...paths]).at(-1)!);
+	};
+	await page.keyboard.press('Escape');
+	const box = await written();
+	expect(box.x1 - 130).toBeCloseTo(130 - box.x0, 3);
+	expect(box.x1).toBeGreaterThan(170.4);
+	// The axis is moved, the half goes along.
+	await press(page, (await placesNow(page)).at(130, -100));
+	await page.locator('[data-act=move-axis]').click();
+	await page.getByLabel('Axis x').fill('140');
+	await page.keyboard.press('Enter');
+	await page.locator('[data-act=keep]').click();
+	await expect.poll(async () => (await ring()).half?.x).toBe(140);
+	// Cut apart it cannot be as long as it is a half: made plain it can, and that is taken back.
+	await page.locator('[data-act=half-plain]').click();
+	await expect.poll(async () => (await ring()).closed).toBe(true);
+	await page.keyboard.press('Control+z');
+	await expect.poll(async () => (await ring()).half?.x).toBe(140);
 	expect(troubles).toEqual([]);
 });

@@ -1,7 +1,7 @@
 /** Copies of a repeat: all share the path objects of their source, each under its own map. */
 import type { Drawing, Mark, Repeat } from '../core/document/drawing';
 import { layersOf } from '../core/document/drawing';
-import { lineOf, type Outline } from '../core/document/outline';
+import { isClosed, lineOf, type Outline } from '../core/document/outline';
 import { purposeOf } from '../core/document/output';
 import { boxUnder, instancesOf, shownRepeats, type Instance } from '../core/document/repeats';
 import { transformPath, type Path } from '../core/geometry/path';
@@ -182,7 +182,7 @@ export function addCopies(
 	const { list, sources } = instancesOf(drawing, repeat);
 	if (list.length > MOST_FILLED) return;
 	for (const source of sources) {
-		if (source.type !== 'outline' || !source.closed || !takes(source)) continue;
+		if (source.type !== 'outline' || !isClosed(source) || !takes(source)) continue;
 		const path = fillPath(lineOf(source));
 		for (const { map } of list) all.addPath(path, new DOMMatrix([...map]));
 	}

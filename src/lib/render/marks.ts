@@ -439,6 +439,28 @@ export function drawSheet(
 	c.setLineDash([]);
 }
 
+/** The axis of a half or of a mirrored copy, over the whole window. */
+export function drawAxis(
+	c: Context,
+	{ view, size, ratio }: { readonly view: View; readonly size: WindowSize; readonly ratio: number },
+	axis: { readonly x: number; readonly y: number; readonly angle: number },
+	colour: string
+): void {
+	const p = toScreen(view, size, axis.x, axis.y);
+	const rad = (axis.angle * Math.PI) / 180;
+	const far = size.widthPx + size.heightPx + Math.hypot(p.x - size.widthPx / 2, p.y - size.heightPx / 2);
+	c.save();
+	c.setTransform(ratio, 0, 0, ratio, 0, 0);
+	c.strokeStyle = colour;
+	c.lineWidth = 1.3;
+	c.setLineDash([10, 4, 2, 4]);
+	c.beginPath();
+	c.moveTo(p.x - far * Math.cos(rad), p.y + far * Math.sin(rad));
+	c.lineTo(p.x + far * Math.cos(rad), p.y - far * Math.sin(rad));
+	c.stroke();
+	c.restore();
+}
+
 export function drawStitch(
 	c: Context,
 	{ view, size, palette }: MarkScene,

@@ -10,7 +10,7 @@ import type { Drawing, LengthUnit, Reference } from '../core/document/drawing';
 import { layersOf, pictureKey, recordsOf, sheetsOf } from '../core/document/drawing';
 import { frameOf, placement, scaleOf, shownPart } from '../core/document/edits/placement';
 import { formatLength } from '../core/units';
-import { ANCHOR_STRIDE, lineOf, sourceLine, type Outline } from '../core/document/outline';
+import { ANCHOR_STRIDE, isClosed, lineOf, sourceLine, type Outline } from '../core/document/outline';
 import { purposeOf, isShown, shown, shownMarks } from '../core/document/output';
 import { RECORDS } from '../core/document/records';
 import { shownRepeats } from '../core/document/repeats';
@@ -27,6 +27,7 @@ import { addCopies, CopiesPicture, drawCopies, isHeavyRepeat, liveRepeats, waits
 import { DASHES, fillPath, strokeLine } from './lines';
 import {
 	drawAnchors,
+	drawAxis,
 	drawClosing,
 	drawDoubt,
 	drawGuideLine,
@@ -576,6 +577,7 @@ export class DrawingStage {
 	private drawMarks(c: Context, scene: Scene): void {
 		const { view, size, palette } = scene;
 		const marks = { view, size, palette };
+		const ratio = this.marks.getCanvas().getPixelRatio();
 		for (const guide of recordsOf(scene.drawing, 'guide'))
 			drawGuideLine(c, marks, guide, palette.woad, [10, 4, 2, 4]);
 		// While an operation is open its result shows its anchors, so that one sees what it costs.
@@ -591,7 +593,8 @@ export class DrawingStage {
 		for (const outline of scene.entered) {
 			if (scene.replaced.has(outline.id)) continue;
 			drawAnchors(c, marks, outline, scene.picked.get(outline.id) ?? NO_ANCHORS, scene.handleInHand);
-			if (!outline.closed) drawOpenEnds(c, marks, lineOf(outline));
+			if (!isClosed(outline)) drawOpenEnds(c, marks, lineOf(outline));
+			if (outline.half) drawAxis(c, { ...marks, ratio }, outline.half, palette.faint);
 		}
 		this.drawPicked(c, scene);
 		if (scene.drawn) drawAnchors(c, marks, scene.drawn, new Set([scene.drawn.anchors.length]), undefined);

@@ -1,6 +1,6 @@
 /** A small picture of a drawing, for the list. */
 import { pictureKey, referencesOf, type Drawing } from '../core/document/drawing';
-import { lineOf } from '../core/document/outline';
+import { isClosed, lineOf } from '../core/document/outline';
 import { shown } from '../core/document/output';
 import { boxOfRepeat, shownRepeats } from '../core/document/repeats';
 import { placement, referenceBox, scaleOf, shownPart } from '../core/document/edits/placement';
@@ -52,7 +52,7 @@ export async function makeThumbnail(
 	c.globalAlpha = 1;
 	c.setTransform(k, 0, 0, -k, x, y);
 	const all = new Path2D();
-	for (const o of outlines) if (o.closed) all.addPath(fillPath(lineOf(o)));
+	for (const o of outlines) if (isClosed(o)) all.addPath(fillPath(lineOf(o)));
 	for (const repeat of shownRepeats(drawing)) addCopies(all, drawing, repeat, () => true);
 	c.fillStyle = DAY.fill;
 	c.fill(all, 'evenodd');

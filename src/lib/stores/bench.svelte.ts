@@ -22,6 +22,7 @@ import { recordType } from '../core/document/records';
 import type { Affine } from '../core/geometry/path';
 import { makePlain } from '../core/document/edits/made';
 import { isFollower, setOf } from '../core/document/graph';
+import { keptToAxis } from '../core/document/kept-to-axis';
 import { groupOf, liesIn } from '../core/document/groups';
 import { boxOfRepeat, shownRepeats } from '../core/document/repeats';
 import { Following } from './following.svelte';
@@ -42,7 +43,8 @@ import { pullVertex } from '../core/document/edits/control-polygon';
 import { reachEnds, type Reach } from '../core/document/edits/pulling';
 import type { GuideLine, Snap } from '../core/document/edits/snap';
 import { isLoose, shown, shownMarks } from '../core/document/output';
-import { moveBy, placeOutlines, transformOutline } from '../core/document/edits/transform';
+import { placeOutlines, transformOutline } from '../core/document/edits/transform';
+import { moveBy } from '../core/geometry/maps';
 import { referenceBox } from '../core/document/edits/placement';
 import { copyAt, type CopyAt } from '../core/document/edits/copy-at';
 import { breakOutline } from '../core/document/edits/structure';
@@ -334,9 +336,11 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 			return source?.type === 'outline' ? `"${source.name}"` : 'another line';
 		});
 		this.tell(
-			outlines.length === 1
-				? `"${first.name}" follows ${names.length === 1 ? names[0] : `${names.length} outlines`}. Made plain, it can be changed by hand.`
-				: `${outlines.length} of these follow other lines. Made plain, they can be changed by hand.`,
+			first.half
+				? `"${first.name}" is one half and its mirror image. Made plain, it can be cut apart.`
+				: outlines.length === 1
+					? `"${first.name}" follows ${names.length === 1 ? names[0] : `${names.length} outlines`}. Made plain, it can be changed by hand.`
+					: `${outlines.length} of these follow other lines. Made plain, they can be changed by hand.`,
 			'told',
 			{
 				word: MAKE_PLAIN,
@@ -365,9 +369,13 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	}
 
 	/** What an edit brought with it is said, where it is more than that followers followed. */
-	private tellCompleted({ plain, lostRounds, empty }: Completed): void {
+	private tellCompleted({ plain, halves, lostRounds, empty }: Completed): void {
 		const some = (list: readonly Outline[]) =>
 			list.length === 1 ? `"${list[0].name}"` : `${list.length} outlines`;
+		if (halves.length)
+			this.tell(
+				`${some(halves)} ${halves.length === 1 ? 'is one line' : 'are whole lines'} now: the halves do not follow each other any more.`
+			);
 		if (plain.length)
 			this.tell(
 				`${some(plain)} ${plain.length === 1 ? 'is' : 'are'} plain now: ${plain.length === 1 ? 'it follows' : 'they follow'} nothing any more.`
@@ -656,7 +664,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 			const anchors = this.selection.anchorsOf(id);
 			if (anchors.size === 0 && id !== this.selection.entered) continue;
 			const outline = recordAs(this.drawing, 'outline', id);
-			const next = edit(outline, anchors);
+			const next = keptToAxis(edit(outline, anchors));
 			if (next === outline) continue;
 			if (isFollower(outline) && next.points !== outline.points) {
 				this.offerPlain([outline]);
@@ -782,6 +790,10 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	removeSegment(): void {
 		const outline = this.selection.enteredOutline;
 		if (!outline || this.selection.segment === undefined) return;
+		if (outline.half) {
+			this.offerPlain([outline]);
+			return;
+		}
 		const parts = deleteSegments(detached(outline), this.selection.segmentIndexes());
 		this.selection.segment = undefined;
 		if (parts.length === 0) {
@@ -819,6 +831,10 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	breakHere(): void {
 		const outline = this.selection.enteredOutline;
 		if (!outline) return;
+		if (outline.half) {
+			this.offerPlain([outline]);
+			return;
+		}
 		const places =
 			this.selection.segment !== undefined
 				? [{ segment: outline.anchors.indexOf(this.selection.segment), t: 0.5 }]

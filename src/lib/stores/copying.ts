@@ -1,7 +1,7 @@
 /** Copying, lifting, pasting and doubling by the browser's own clipboard: within a drawing, between drawings, to and from other programs. */
 import type { Drawing } from '../core/document/drawing';
 import { addClipping, copiesOf } from '../core/document/edits/copies';
-import { moveBy } from '../core/document/edits/transform';
+import { moveBy } from '../core/geometry/maps';
 import type { Edit } from '../core/document/history';
 import { toProblem } from '../core/errors';
 import type { Bench } from './bench.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** The rack: outlines hang on a rail as their own shapes, the heaviest first where one wants. */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { lineOf, type Outline } from '$lib/core/document/outline';
+	import { isClosed, lineOf, type Outline } from '$lib/core/document/outline';
 	import { anchorCount } from '$lib/core/geometry/measure';
 	import { boxOf } from '$lib/core/geometry/pick';
 	import LayerRail from './LayerRail.svelte';
@@ -60,10 +60,10 @@
 					<svg viewBox={s.box} width="62" height="62"
 						><path
 							d={s.d}
-							fill={outline.closed ? 'var(--wash)' : 'none'}
+							fill={isClosed(outline) ? 'var(--wash)' : 'none'}
 							stroke="currentColor"
 							stroke-width={s.width}
-							stroke-dasharray={outline.closed ? 'none' : `${s.width * 3}`}
+							stroke-dasharray={isClosed(outline) ? 'none' : `${s.width * 3}`}
 						/></svg
 					>
 					<span class="label">{outline.name}</span>

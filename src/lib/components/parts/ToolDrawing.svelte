@@ -33,6 +33,10 @@
 			stroke="var(--madder)"
 			stroke-dasharray="4 3"
 		/>
+	{:else if name === 'symmetry'}
+		<path d="M20 3v26" stroke="var(--madder)" stroke-dasharray="4 3" /><path
+			d="M20 6c-9 0-14 5-14 10s5 9 14 10"
+		/><path d="M20 6c9 0 14 5 14 10s-5 9-14 10" stroke="var(--soft)" stroke-dasharray="3 3" />
 	{:else if name === 'repeat'}
 		<path d="M4 22c1-7 6-9 8-9s2 6-1 9z" stroke="var(--madder)" /><path
 			d="M16 22c1-7 6-9 8-9s2 6-1 9zM28 22c1-7 6-9 8-9s2 6-1 9z"

@@ -84,7 +84,7 @@
 	});
 	const narrow = import('./TagNarrow.svelte');
 	const purpose = import('./TagPurpose.svelte');
-	const grouped = import('./TagGroup.svelte');
+	const together = import('./TagTogether.svelte');
 	/** What is picked with the holes that lie in it. */
 	const withHoles = $derived([...paths, ...bench.within.outlines.map(lineOf)]);
 	const open = $derived(paths.filter((p) => !p.closed).length);
@@ -228,7 +228,7 @@
 					onname={(name) => name && bench.commit('Rename', { put: [{ ...one, name }] })}
 				/>
 			{:else}<b class="name">{outlines.length} outlines</b>{/if}
-			{#if bench.selection.selectedGroups.length || bench.selection.selectedRepeats.length}{#await grouped then { default: TagGroup }}<TagGroup
+			{#if bench.selection.selectedGroups.length || bench.selection.selectedRepeats.length || one?.half}{#await together then { default: TagTogether }}<TagTogether
 						{bench}
 					/>{/await}{/if}
 			{#if !spot && place.level === 'all'}<dl>

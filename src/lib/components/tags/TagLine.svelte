@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** On the tag: what it was made from, and the length of an open line. */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import type { Outline } from '$lib/core/document/outline';
+	import { isClosed, type Outline } from '$lib/core/document/outline';
 	import { setLineLength } from '$lib/core/document/edits/segments';
 	import { toProblem } from '$lib/core/errors';
 	import NumberField from '../parts/NumberField.svelte';
@@ -23,7 +23,7 @@
 </script>
 
 {#if outline.recipe}<TagRecipe {bench} {outline} recipe={outline.recipe} />{/if}
-{#if !outline.closed && length !== undefined}
+{#if !isClosed(outline) && length !== undefined}
 	<div class="part" data-testid="line-length">
 		<NumberField
 			label="long in all"

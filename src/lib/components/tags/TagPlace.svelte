@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** On the tag: where a chosen one of nine places of what is selected lies; typed, all of it moves there. */
-	import { moveBy, placeOutlines } from '$lib/core/document/edits/transform';
+	import { placeOutlines } from '$lib/core/document/edits/transform';
+	import { moveBy } from '$lib/core/geometry/maps';
 	import type { Box } from '$lib/core/geometry/segment';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import NumberField from '../parts/NumberField.svelte';

@@ -27,10 +27,11 @@ const TRAYS = {
 	scanned: () => import('../machine/ScannedTray.svelte'),
 	fits: () => import('../machine/FitsTray.svelte'),
 	repeat: () => import('./RepeatTray.svelte'),
+	symmetry: () => import('./SymmetryTray.svelte'),
 	arrange: () => import('../sheets/ArrangeTray.svelte'),
 	paper: () => import('../sheets/PaperTray.svelte')
 } satisfies Record<
-	OperationKind | 'machine' | 'scanned' | 'fits' | 'arrange' | 'paper' | 'align' | 'repeat',
+	OperationKind | 'machine' | 'scanned' | 'fits' | 'arrange' | 'paper' | 'align' | 'repeat' | 'symmetry',
 	unknown
 >;
 

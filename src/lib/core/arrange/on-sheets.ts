@@ -12,7 +12,7 @@ import {
 import { placeOutlines } from '../document/edits/transform';
 import { unitOf } from '../document/groups';
 import type { Edit } from '../document/history';
-import { lineOf, type Outline } from '../document/outline';
+import { isClosed, lineOf, type Outline } from '../document/outline';
 import { output, shown } from '../document/output';
 import { recordType } from '../document/records';
 import { shownRepeats } from '../document/repeats';
@@ -135,7 +135,7 @@ export function arrangeSheets(drawing: Drawing): ArrangeSheet[] {
 function usableOf(drawing: Drawing, { x, y, width, height, edge, spoilt = [] }: Sheet): Path[] | undefined {
 	const line = (id: string): Path[] => {
 		const record = drawing.records.get(id);
-		return record?.type === 'outline' && record.closed ? [lineOf(record)] : [];
+		return record?.type === 'outline' && isClosed(record) ? [lineOf(record)] : [];
 	};
 	const around = edge ? line(edge) : [];
 	const holes = spoilt.flatMap(line);
@@ -227,7 +227,7 @@ export function sheetFrom(
 	sheet: Pick<Sheet, 'id' | 'rank'>,
 	layerId: string
 ): Edit | undefined {
-	if (!outline.closed) return undefined;
+	if (!isClosed(outline)) return undefined;
 	const b = boxOf(lineOf(outline));
 	const guides = layersOf(drawing).find((layer) => layer.purpose === 'guide');
 	const layer = guides ?? {

@@ -4,6 +4,7 @@ import { withKeptEdges } from './edges';
 import { follow, graphOf, refuseCircle, sameForFollowers, setOf, type Patience } from './graph';
 import { canBeGrouped } from './groups';
 import type { Edit } from './history';
+import { keptToAxis } from './kept-to-axis';
 import { detached, lineOf, sourceLine, type Outline } from './outline';
 import type { Recipe } from './recipes/recipes';
 import { copiesIn } from './repeats';
@@ -13,6 +14,8 @@ export interface Completed {
 	readonly edit: Edit;
 	/** Followers that became plain because a line that they were made from is gone, or because they were changed by hand. */
 	readonly plain: readonly Outline[];
+	/** Lines whose halves do not follow each other any more. */
+	readonly halves: readonly Outline[];
 	/** How many rounded corners were lost with their anchors. */
 	readonly lostRounds: number;
 	/** Sets that are still to be made again, away from the hand. */
@@ -32,6 +35,7 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 	const put = new Map<string, DrawingRecord>();
 	const remove = new Set((edit.remove ?? []).filter((id) => drawing.records.has(id)));
 	const plain: Outline[] = [];
+	const halves: Outline[] = [];
 	let lostRounds = 0;
 	const changed = new Set<string>(remove);
 	const changing = new Set((edit.put ?? []).map((record) => record.id));
@@ -49,7 +53,9 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 		} else if (own?.recipe?.inputs.length && !next.recipe) plain.push(next);
 		const tidy = tidyRounds(next);
 		if (own) lostRounds += roundsLost(own, tidy);
-		next = own ? withKeptEdges(own, tidy) : tidy;
+		const onAxis = keptToAxis(tidy);
+		next = own ? withKeptEdges(own, onAxis) : onAxis;
+		if (own?.half && !next.half) halves.push(next);
 		put.set(next.id, next);
 		if (!own || !sameForFollowers(own, next)) changed.add(next.id);
 	}
@@ -76,6 +82,7 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 	return {
 		edit: { ...edit, put: [...put.values()], remove: [...remove] },
 		plain,
+		halves,
 		lostRounds,
 		dear: followed.dear,
 		empty: [...followed.put.values()].filter((o) => o.recipe?.problem),

@@ -4,7 +4,9 @@
  */
 import { CoreError, type Result } from '../errors';
 import { finish } from '../progress';
+import { mirrorAt } from '../geometry/maps';
 import { reversePath, STRIDE, type Path } from '../geometry/path';
+import type { Point } from '../geometry/point';
 import { nearestOnPath } from '../geometry/pick';
 import { freeName, outlinesOf, type Drawing, type DrawingRecord } from './drawing';
 import { edgesOf, withKeptEdges } from './edges';
@@ -117,7 +119,8 @@ export function inputLine(outline: Outline): InputLine {
 function rolesOf(outline: Outline, path: Path): { roles: string[]; sourceOf: Int32Array } {
 	const n = path.types.length;
 	const total = n + (path.closed || n === 0 ? 0 : 1);
-	if (allRounds(outline).length === 0)
+	const { half } = outline;
+	if (allRounds(outline).length === 0 && !half)
 		return {
 			roles: Array.from(outline.anchors, String).slice(0, total),
 			sourceOf: Int32Array.from(path.types, (_, i) => i)
@@ -129,6 +132,13 @@ function rolesOf(outline: Outline, path: Path): { roles: string[]; sourceOf: Int
 	const source = sourceLine(outline);
 	const counts = new Map<number, number>();
 	const sourceOf = new Int32Array(n);
+	// Where the other half begins, and how its places are found on the drawn one.
+	const drawn = half ? lineOf({ ...outline, half: undefined }).types.length : n;
+	const back = half && mirrorAt(half.angle, half.x, half.y);
+	const onDrawn = (isOther: boolean, x: number, y: number): Point =>
+		isOther && back
+			? { x: back[0] * x + back[2] * y + back[4], y: back[1] * x + back[3] * y + back[5] }
+			: { x, y };
 	const roles = Array.from({ length: total }, (_, i) => {
 		const k = i < n ? STRIDE * i : STRIDE * (n - 1) + 6;
 		const own = at.get(`${path.segs[k]} ${path.segs[k + 1]}`);
@@ -136,14 +146,17 @@ function rolesOf(outline: Outline, path: Path): { roles: string[]; sourceOf: Int
 			// By the middle of the segment: what lies there was cut from one segment, or rounds the corner behind it.
 			const mx = (path.segs[k] + path.segs[k + 6]) / 2;
 			const my = (path.segs[k + 1] + path.segs[k + 7]) / 2;
-			sourceOf[i] = nearestWithin(source, mx, my)?.segment ?? 0;
+			const m = onDrawn(i >= drawn, mx, my);
+			sourceOf[i] = nearestWithin(source, m.x, m.y)?.segment ?? 0;
 		}
 		if (own !== undefined) return String(outline.anchors[own]);
-		const near = nearestWithin(source, path.segs[k], path.segs[k + 1]);
+		const isOther = i > drawn;
+		const p = onDrawn(isOther, path.segs[k], path.segs[k + 1]);
+		const near = nearestWithin(source, p.x, p.y);
 		const corner = near ? (near.segment + (near.t > 0.5 ? 1 : 0)) % outline.anchors.length : 0;
-		const count = counts.get(corner) ?? 0;
-		counts.set(corner, count + 1);
-		return `${outline.anchors[corner]}r${count}`;
+		const count = counts.get(isOther ? -1 - corner : corner) ?? 0;
+		counts.set(isOther ? -1 - corner : corner, count + 1);
+		return `${outline.anchors[corner]}${isOther ? 'm' : 'r'}${count}`;
 	});
 	return { roles, sourceOf };
 }
@@ -452,6 +465,7 @@ export function sameForFollowers(a: Outline, b: Outline): boolean {
 		a.closed === b.closed &&
 		a.rounds === b.rounds &&
 		a.recipe === b.recipe &&
-		a.edges === b.edges
+		a.edges === b.edges &&
+		a.half === b.half
 	);
 }

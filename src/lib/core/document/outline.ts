@@ -14,6 +14,7 @@ import {
 import { arcsToCubics } from '../geometry/segment';
 import { turnAt } from '../geometry/measure';
 import type { EdgeFacts } from './edges-kept';
+import { bothHalves, type Half } from './half';
 import type { Purpose } from './purpose';
 import type { Recipe } from './recipes/recipes';
 import { isSharp, withRounds, type Round } from './rounds';
@@ -73,6 +74,8 @@ export interface Outline {
 	readonly group?: string;
 	/** Corners that are rounded or cut off, by anchor. */
 	readonly rounds?: readonly Round[];
+	/** The axis, where its anchors are one half only and the other is its mirror image. */
+	readonly half?: Half;
 	/** What it was made from, as long as it was not made plain; its anchors are the result. */
 	readonly recipe?: Recipe;
 	/** Edges of which more is to be said than where they are. */
@@ -86,6 +89,10 @@ export interface Outline {
 export function anchorTotal(outline: Outline): number {
 	return outline.anchors.length;
 }
+
+/** Whether the line that it stands for is closed: also that of a half. */
+export const isClosed = (outline: Pick<Outline, 'closed' | 'half'>): boolean =>
+	outline.closed || outline.half !== undefined;
 
 /** Number of segments: as many as anchors when closed, one less when open. */
 export function segmentTotal(outline: Outline): number {
@@ -108,6 +115,7 @@ export function lineOf(outline: Outline): Path {
 		path = sourceLine(outline);
 		const rounds = allRounds(outline);
 		if (rounds.length) path = withRounds(path, rounds, (anchor) => placeOfAnchor(outline, anchor));
+		if (outline.half) path = bothHalves(path, outline.half);
 		resolved.set(outline, path);
 	}
 	return path;
@@ -148,8 +156,8 @@ export function detached(outline: Outline): Outline {
 /** The outline with its rounds as plain anchors and its recipe forgotten; the line stays, and the anchors that stay keep their ids. */
 export function madePlain(outline: Outline): Outline {
 	const plain = detached(outline);
-	if (!plain.rounds?.length) return plain;
-	const { rounds: _, ...rest } = plain;
+	if (!plain.rounds?.length && !plain.half) return plain;
+	const { rounds: _, half: _half, ...rest } = plain;
 	return replaceLine(rest, lineOf(outline));
 }
 
@@ -291,7 +299,7 @@ export function replaceLine(outline: Outline, path: Path, options: ReplaceOption
 		keepKind(fresh, marks, i, from, k);
 		return id;
 	});
-	const { rounds: _rounds, recipe: _recipe, edges: _edges, ...rest } = outline;
+	const { rounds: _rounds, recipe: _recipe, edges: _edges, half: _half, ...rest } = outline;
 	const rounds = sources.flatMap((source, s) =>
 		allRounds(source).flatMap((round) => {
 			const id = renamed[s].get(round.anchor);
@@ -382,7 +390,7 @@ export function flipped(outline: Outline): Outline {
  */
 export function closed(outline: Outline, within: number = TOLERANCE.coincidence): Outline {
 	const n = outline.anchors.length;
-	if (outline.closed || n < 2) return outline;
+	if (isClosed(outline) || n < 2) return outline;
 	const plain = detached(outline);
 	const last = ANCHOR_STRIDE * (n - 1);
 	const points = plain.points.slice();

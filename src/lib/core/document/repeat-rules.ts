@@ -1,5 +1,6 @@
 /** Rules by which things are repeated: where each copy lies, as a map from the first one. */
 import { CoreError } from '../errors';
+import { mirrorAt, moveBy, turnBy } from '../geometry/maps';
 import { compose, IDENTITY, isSimilarity, STRIDE, type Affine, type Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
 import { nearestOnPath } from '../geometry/pick';
@@ -56,17 +57,6 @@ export const MOST_COPIES = 20_000;
 const ROUND = 1e-9;
 
 const rad = (degrees: number): number => (degrees * Math.PI) / 180;
-const moved = (x: number, y: number): Affine => [1, 0, 0, 1, x, y];
-
-/** Turned about a place, right angles exactly. */
-function turned(degrees: number, { x, y }: Point): Affine {
-	const quarter = Math.round(degrees / 90);
-	const exact = degrees === 90 * quarter;
-	const c = exact ? [1, 0, -1, 0][((quarter % 4) + 4) % 4] : Math.cos(rad(degrees));
-	const s = exact ? [0, 1, 0, -1][((quarter % 4) + 4) % 4] : Math.sin(rad(degrees));
-	return [c, s, -s, c, x - c * x + s * y, y - s * x - c * y];
-}
-
 /** What a rule needs to know of the drawing. */
 export interface RuleContext {
 	/** The middle of what is repeated. */
@@ -101,23 +91,19 @@ export function mapsOf(rule: RepeatRule, context: RuleContext): Affine[] {
 			return aroundMaps(rule, context.middle);
 		case 'along':
 			return alongMaps(rule, context);
-		case 'mirrored': {
-			const { x, y, angle } = rule;
-			const c = angle % 45 === 0 ? Math.round(Math.cos(rad(2 * angle))) : Math.cos(rad(2 * angle));
-			const s = angle % 45 === 0 ? Math.round(Math.sin(rad(2 * angle))) : Math.sin(rad(2 * angle));
-			return [IDENTITY, [c, s, s, -c, x - c * x - s * y, y - s * x + c * y]];
-		}
+		case 'mirrored':
+			return [IDENTITY, mirrorAt(rule.angle, rule.x, rule.y)];
 	}
 }
 
 function rowMaps({ columns, rows, right, up, angle, stagger }: RuleOf<'rows'>): Affine[] {
-	const [c, s] = turned(angle, { x: 0, y: 0 });
+	const [c, s] = turnBy(angle, 0, 0);
 	const maps: Affine[] = [];
 	for (let r = 0; r < rows; r++)
 		for (let k = 0; k < columns; k++) {
 			const x = k * right + (r % 2 ? stagger * right : 0);
 			const y = r * up;
-			maps.push(moved(c * x - s * y, s * x + c * y));
+			maps.push(moveBy(c * x - s * y, s * x + c * y));
 		}
 	return maps;
 }
@@ -127,10 +113,10 @@ function aroundMaps({ number, x, y, sweep, turned: isTurned }: RuleOf<'around'>,
 	const step = whole ? (Math.sign(sweep) * 360) / number : number > 1 ? sweep / (number - 1) : 0;
 	return Array.from({ length: number }, (_, k): Affine => {
 		if (k === 0) return IDENTITY;
-		const map = turned(k * step, { x, y });
+		const map = turnBy(k * step, x, y);
 		if (isTurned) return map;
 		const to = placed(map, middle);
-		return moved(to.x - middle.x, to.y - middle.y);
+		return moveBy(to.x - middle.x, to.y - middle.y);
 	});
 }
 
@@ -197,8 +183,8 @@ function alongMaps(rule: RuleOf<'along'>, context: RuleContext): Affine[] {
 	return Array.from({ length: number }, (_, k): Affine => {
 		if (k === 0) return IDENTITY;
 		const to = frame(from + k * step);
-		const shift = moved(to.x - first.x, to.y - first.y);
-		return rule.turned ? compose(shift, turned(to.angle - first.angle, first)) : shift;
+		const shift = moveBy(to.x - first.x, to.y - first.y);
+		return rule.turned ? compose(shift, turnBy(to.angle - first.angle, first.x, first.y)) : shift;
 	});
 }
 

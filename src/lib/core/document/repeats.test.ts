@@ -7,7 +7,8 @@ import { copyAt } from './edits/copy-at';
 import { addClipping, clippingOf, copiesOf } from './edits/copies';
 import { removeOutlines } from './edits/operations';
 import { addRepeat, editedApart, filledAgain, repeatMadePlain, takenOut } from './edits/repeats';
-import { mirrorAt, moveBy, placeOutlines, transformOutline, turnBy } from './edits/transform';
+import { placeOutlines, transformOutline } from './edits/transform';
+import { mirrorAt, moveBy, turnBy } from '../geometry/maps';
 import { applyStep, makeStep, type Edit } from './history';
 import { lineOf, outlineFromPath, type Outline } from './outline';
 import { output } from './output';
@@ -129,7 +130,7 @@ describe('where copies lie', () => {
 	test('along a curve: equal lengths of line between feet, measured apart by small steps', () => {
 		fc.assert(
 			fc.property(fc.nat(50), fc.integer({ min: 3, max: 20 }), fc.boolean(), (seed, number, turned) => {
-				const around = blob(seed + 1, 9, 40);
+				const around = blob(9, seed + 1, 40);
 				const d = drawing(along({ number, turned }), [line('l', around)], circlePath(boxOf(around).x1, 0, 1));
 				const { list } = instancesOf(d, repeatIn(d));
 				// Each foot of the source's middle, as a length along the line from fine chords.
@@ -214,7 +215,7 @@ describe('what changes copies', () => {
 		['mirrored', mirrorAt(20, 1, 2)],
 		['a quarter', turnBy(90, 0, 0)]
 	] as const)('source and rule %s together: all copies go along', (_, map) => {
-		const l = line('l', blob(4, 9, 40));
+		const l = line('l', blob(9, 4, 40));
 		for (const rule of [
 			ROWS,
 			{ way: 'around', number: 5, x: 10, y: -20, sweep: 200, turned: true },
@@ -260,7 +261,7 @@ describe('copies as lines', () => {
 					const d = drawing(
 						{ way: 'around', number, x: 3, y: 4, sweep, turned: true },
 						[],
-						blob(seed + 1, 6, 12)
+						blob(6, seed + 1, 12)
 					);
 					const before = lines(d);
 					const plain = after(d, repeatMadePlain(d, repeatIn(d), newId));

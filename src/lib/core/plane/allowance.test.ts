@@ -13,7 +13,7 @@ import {
 	transformPath,
 	type Path
 } from '../geometry/path';
-import { turnBy } from '../document/edits/transform';
+import { turnBy } from '../geometry/maps';
 import { allowance, type AllowanceEdge, type AllowanceOptions } from './allowance';
 import { offsetPieces } from './offset';
 

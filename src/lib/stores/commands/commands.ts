@@ -9,7 +9,13 @@ import {
 	straightenSegments,
 	curveSegments
 } from '../../core/document/edits/anchors';
-import { ANCHOR_KINDS, sourceLine, type AnchorKind, type Outline } from '../../core/document/outline';
+import {
+	isClosed,
+	ANCHOR_KINDS,
+	sourceLine,
+	type AnchorKind,
+	type Outline
+} from '../../core/document/outline';
 import { recordsOf } from '../../core/document/drawing';
 import { shownMarks } from '../../core/document/output';
 import { HAND_COMMANDS } from './hand-commands';
@@ -328,7 +334,7 @@ export const COMMANDS: readonly Command[] = [
 		key: 'Shift+o',
 		station: 'offset',
 		drawing: 'allowance',
-		why: (b) => (b.outlines.some((o) => o.closed) ? undefined : 'An allowance needs a closed outline.'),
+		why: (b) => (b.outlines.some((o) => isClosed(o)) ? undefined : 'An allowance needs a closed outline.'),
 		run: (b) => void start(b, 'allowance')
 	},
 	{

@@ -553,10 +553,10 @@ export const HAND_COMMANDS: readonly Command[] = [
 	{
 		id: 'plain',
 		word: 'Make plain',
-		line: 'Ready shapes, rounded corners and lines that follow others become plain anchors.',
+		line: 'Ready shapes, rounded corners, halves and lines that follow others become plain anchors.',
 		also: 'expand, convert, shape, corners, anchors, follow, offset, allowance, free',
 		why: (b) =>
-			b.selection.selectedOutlines.some((o) => o.recipe || o.rounds)
+			b.selection.selectedOutlines.some((o) => o.recipe || o.rounds || o.half)
 				? undefined
 				: 'Nothing selected is more than plain.',
 		run: (b) => b.commit('Make plain', makePlain(b.drawing, b.selection.selectedOutlines))

@@ -28,13 +28,6 @@ export const LATER_COMMANDS: readonly Command[] = [
 		['machine', 'station-cut']
 	),
 	not(
-		'symmetry',
-		'Symmetry',
-		'A half that follows the other is not here yet. Mirror a copy and join the ends.',
-		'symmetry, half, both sides, mirror half, symmetric',
-		['mirror', 'join']
-	),
-	not(
 		'holds',
 		'Holds',
 		'Conditions that stay are not here yet. "Ways to move" keeps an angle while one drags.',

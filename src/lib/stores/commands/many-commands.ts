@@ -125,6 +125,21 @@ export const MANY_COMMANDS: readonly Command[] = [
 		run: (b) => repeat(b, way)
 	})),
 	{
+		id: 'symmetry',
+		word: 'Symmetry',
+		line: 'One half is drawn, the other follows; the axis can be moved later.',
+		also: 'symmetry, half, both sides, mirror half, symmetric, half and mirror, axis',
+		station: 'build',
+		group: 'many',
+		drawing: 'symmetry',
+		why: (b) =>
+			b.selection.enteredOutline || b.selection.selectedOutlines.length === 1
+				? undefined
+				: 'Select the one line that is to be symmetrical.',
+		run: (b) =>
+			void import('../operations/symmetry-operation.svelte').then(({ openSymmetry }) => openSymmetry(b))
+	},
+	{
 		id: 'edit-apart',
 		word: 'Edit this copy apart',
 		line: 'The copy that was pressed becomes an outline of its own; its place in the repeat stays empty.',

@@ -1,5 +1,6 @@
 /** Commands of the sheet: what pieces are cut from, how they lie on it, and paper. What they open is loaded when it is first asked for. */
 import { sheetsOf, nextRank } from '../../core/document/drawing';
+import { isClosed } from '../../core/document/outline';
 import type { Bench } from '../bench.svelte';
 import { PURPOSES, type Purpose } from '../../core/document/purpose';
 import { newId } from '../ids';
@@ -52,7 +53,7 @@ export const SHEET_COMMANDS: readonly Command[] = [
 		station: 'sheet',
 		drawing: 'hide',
 		why: (b) =>
-			b.selection.selectedOutlines.length === 1 && b.selection.selectedOutlines[0].closed
+			b.selection.selectedOutlines.length === 1 && isClosed(b.selection.selectedOutlines[0])
 				? undefined
 				: 'Select the one closed outline that goes round the material.',
 		run: (b) =>
@@ -71,11 +72,11 @@ export const SHEET_COMMANDS: readonly Command[] = [
 		drawing: 'spoilt',
 		why: (b) =>
 			needsSheet(b) ??
-			(b.selection.selectedOutlines.some((o) => o.closed)
+			(b.selection.selectedOutlines.some((o) => isClosed(o))
 				? undefined
 				: 'Select closed outlines round the spoilt places.'),
 		run: (b) => {
-			const ids = b.selection.selectedOutlines.filter((o) => o.closed).map((o) => o.id);
+			const ids = b.selection.selectedOutlines.filter((o) => isClosed(o)).map((o) => o.id);
 			const [sheet] = sheetsOf(b.drawing);
 			const before = sheet.spoilt ?? [];
 			const isBack = ids.every((id) => before.includes(id));

@@ -2,7 +2,7 @@
 import { brokenAtCrossings, holesBeside, intoSingles, startedAt } from '../../core/document/edits/parting';
 import { closeOutline } from '../../core/document/edits/structure';
 import { liesWithin } from '../../core/document/edits/within';
-import { flipped } from '../../core/document/outline';
+import { isClosed, flipped } from '../../core/document/outline';
 import { shown } from '../../core/document/output';
 import { CombineOperation } from '../operations/combine-operation.svelte';
 import { start } from '../operations/starting';
@@ -16,15 +16,15 @@ const BESIDE = 5;
 const needsSelected = (bench: Bench) =>
 	bench.selection.selected.size ? undefined : 'Select an outline first.';
 const needsOpen = (bench: Bench) =>
-	bench.selection.selectedOutlines.some((o) => !o.closed) ? undefined : 'Select an open outline first.';
+	bench.selection.selectedOutlines.some((o) => !isClosed(o)) ? undefined : 'Select an open outline first.';
 const needsClosed = (bench: Bench) =>
-	bench.selection.selectedOutlines.some((o) => o.closed) ? undefined : 'Select a closed outline first.';
+	bench.selection.selectedOutlines.some((o) => isClosed(o)) ? undefined : 'Select a closed outline first.';
 /** The holes of the selected pieces: closed outlines that lie in them. */
 const holesOf = (bench: Bench) =>
 	liesWithin(
 		bench.drawing,
-		bench.selection.selectedOutlines.filter((o) => o.closed)
-	).outlines.filter((o) => o.closed);
+		bench.selection.selectedOutlines.filter((o) => isClosed(o))
+	).outlines.filter((o) => isClosed(o));
 
 export const STRUCTURE_COMMANDS: readonly Command[] = [
 	{
@@ -37,7 +37,7 @@ export const STRUCTURE_COMMANDS: readonly Command[] = [
 		group: 'together',
 		drawing: 'combine',
 		why: (b) =>
-			b.selection.selectedOutlines.filter((o) => o.closed).length >= 2
+			b.selection.selectedOutlines.filter((o) => isClosed(o)).length >= 2
 				? undefined
 				: 'Select two or more closed outlines first.',
 		run: (b) => void start(b, 'combine')
@@ -65,7 +65,7 @@ export const STRUCTURE_COMMANDS: readonly Command[] = [
 		station: 'build',
 		group: 'together',
 		drawing: 'join',
-		why: (b) => (b.outlines.some((o) => !o.closed) ? undefined : 'There is no open outline to join.'),
+		why: (b) => (b.outlines.some((o) => !isClosed(o)) ? undefined : 'There is no open outline to join.'),
 		run: (b) => void start(b, 'join')
 	},
 	{
@@ -76,7 +76,7 @@ export const STRUCTURE_COMMANDS: readonly Command[] = [
 		why: needsOpen,
 		run: (b) =>
 			b.commit('Make closed', {
-				put: b.selection.selectedOutlines.filter((o) => !o.closed).map((o) => closeOutline(o))
+				put: b.selection.selectedOutlines.filter((o) => !isClosed(o)).map((o) => closeOutline(o))
 			})
 	},
 	{
@@ -86,7 +86,7 @@ export const STRUCTURE_COMMANDS: readonly Command[] = [
 		also: 'open, stays open, unclosed, allowed, intention',
 		why: needsOpen,
 		run: (b) => {
-			const open = b.selection.selectedOutlines.filter((o) => !o.closed);
+			const open = b.selection.selectedOutlines.filter((o) => !isClosed(o));
 			const purpose = open.some((o) => !o.openOnPurpose);
 			b.commit(purpose ? 'Open on purpose' : 'To be closed', {
 				put: open.map((o) => ({ ...o, openOnPurpose: purpose }))
@@ -217,7 +217,7 @@ export const STRUCTURE_COMMANDS: readonly Command[] = [
 			needsClosed(b) ??
 			(holesOf(b).length ? undefined : 'No hole lies in it. A closed outline inside another is its hole.'),
 		run: (b) => {
-			const [piece] = b.selection.selectedOutlines.filter((o) => o.closed);
+			const [piece] = b.selection.selectedOutlines.filter((o) => isClosed(o));
 			const holes = holesOf(b);
 			if (!b.commit('Holes out of the piece', holesBeside(b.drawing, piece, holes, BESIDE))) return;
 			b.select(holes.map((o) => o.id));

@@ -2,7 +2,8 @@
 import { recordAs, type Drawing, type DrawingRecord } from '../../core/document/drawing';
 import { addFollower } from '../../core/document/edits/made';
 import { factsLike } from '../../core/document/edits/operations';
-import { placeOutlines, scaleBy } from '../../core/document/edits/transform';
+import { placeOutlines } from '../../core/document/edits/transform';
+import { scaleBy } from '../../core/geometry/maps';
 import type { Edit } from '../../core/document/history';
 import type { Outline } from '../../core/document/outline';
 import type { OffsetSettings } from '../../core/document/recipes/offset';

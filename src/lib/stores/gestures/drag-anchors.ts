@@ -11,7 +11,7 @@ import {
 import { endAt, endToDropOn, type MeetSide } from '../../core/document/edits/meet';
 import { chainedAt } from '../../core/document/edits/structure';
 import { isFollower } from '../../core/document/graph';
-import { placeOfAnchor, type Outline } from '../../core/document/outline';
+import { isClosed, placeOfAnchor, type Outline } from '../../core/document/outline';
 import type { Point } from '../../core/geometry/point';
 import { guideThrough, MeasuredDrag, type Holding } from './gesture';
 import type { PointerAt } from './pointer';
@@ -78,7 +78,7 @@ export class DragAnchors extends MeasuredDrag {
 		const dragged = endAt(outline, anchor);
 		const count = selection.enteredOutlines.reduce((sum, o) => sum + selection.anchorsOf(o.id).size, 0);
 		if (!dragged || isFollower(outline) || count !== 1 || bench.movingWay !== 'free') return undefined;
-		const open = bench.pickable().outlines.filter((o) => !o.closed && !isFollower(o));
+		const open = bench.pickable().outlines.filter((o) => !isClosed(o) && !isFollower(o));
 		return endToDropOn(open, dragged, place, bench.reach(at.kind) * 0.9);
 	}
 

@@ -9,7 +9,13 @@ import {
 	strokeOutline,
 	type DrawnAnchor
 } from '../../core/document/edits/line-drawing';
-import { ANCHOR_STRIDE, lineOf, type Outline, type OutlineFacts } from '../../core/document/outline';
+import {
+	isClosed,
+	ANCHOR_STRIDE,
+	lineOf,
+	type Outline,
+	type OutlineFacts
+} from '../../core/document/outline';
 import { replaceLines } from '../../core/document/edits/operations';
 import { caughtBy, redrawn } from '../../core/fairing/redraw';
 import { arcThrough, circleThrough, shapePath, type ShapeRecipe } from '../../core/document/recipes/shapes';
@@ -283,7 +289,7 @@ export class Pen {
 	/** The end of an open outline under the pointer. */
 	private endUnder(p: PenAt): { outline: Outline; end: 'start' | 'end' } | undefined {
 		for (const outline of this.bench.pickable().outlines) {
-			if (outline.closed) continue;
+			if (isClosed(outline)) continue;
 			for (const end of ['start', 'end'] as const) {
 				const at = endPlace(outline, end);
 				if (Math.hypot(at.x - p.x, at.y - p.y) <= p.reach) return { outline, end };

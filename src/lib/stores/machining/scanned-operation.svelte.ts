@@ -2,7 +2,7 @@
 import { jobsOf, type Drawing } from '../../core/document/drawing';
 import { placeOutlines } from '../../core/document/edits/transform';
 import type { Edit } from '../../core/document/history';
-import { lineOf, type Outline } from '../../core/document/outline';
+import { isClosed, lineOf, type Outline } from '../../core/document/outline';
 import { deviationAlong } from '../../core/geometry/deviation';
 import { flattenPath } from '../../core/geometry/edge-tree';
 import type { Affine } from '../../core/geometry/path';
@@ -81,7 +81,7 @@ export class ScannedOperation extends Operation {
 
 /** Begins with the two pieces that are selected. */
 export function openScanned(bench: Bench): void {
-	const outlines = bench.selection.selectedOutlines.filter((o) => o.closed);
+	const outlines = bench.selection.selectedOutlines.filter((o) => isClosed(o));
 	const pieces = groupPieces(outlines.map(lineOf)).map((group) => group.map((i) => outlines[i]));
 	// Holes that were not picked themselves belong to their piece.
 	if (pieces.length !== 2) {

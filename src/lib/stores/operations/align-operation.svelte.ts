@@ -8,7 +8,7 @@ import {
 	type Thing
 } from '../../core/document/edits/align';
 import type { LineUpAt } from '../../core/document/edits/anchor-groups';
-import { moveBy } from '../../core/document/edits/transform';
+import { moveBy } from '../../core/geometry/maps';
 import type { Edit } from '../../core/document/history';
 import { lineOf, type Outline } from '../../core/document/outline';
 import { unionBox } from '../../core/geometry/measure';

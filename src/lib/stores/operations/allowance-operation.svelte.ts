@@ -4,7 +4,7 @@ import { addFollower } from '../../core/document/edits/made';
 import { factsLike, type NewId } from '../../core/document/edits/operations';
 import { inputLine } from '../../core/document/graph';
 import type { Edit } from '../../core/document/history';
-import type { Outline } from '../../core/document/outline';
+import { isClosed, type Outline } from '../../core/document/outline';
 import type { AllowanceSettings } from '../../core/document/recipes/allowance';
 import { anchorCount } from '../../core/geometry/measure';
 import type { Bench } from '../bench.svelte';
@@ -56,7 +56,7 @@ export class AllowanceOperation extends Operation {
 
 /** Gives the selected closed outlines, or all, an allowance. */
 export function beginAllowance(bench: Bench): AllowanceOperation | string {
-	const outlines = bench.targets().filter((o) => o.closed);
+	const outlines = bench.targets().filter((o) => isClosed(o));
 	if (outlines.length === 0) return 'An allowance needs a closed outline.';
 	bench.leave();
 	return Object.assign(new AllowanceOperation(outlines), last);

@@ -3,7 +3,7 @@ import type { Drawing } from '../../core/document/drawing';
 import type { NewId } from '../../core/document/edits/operations';
 import { combineOutlines, isMixed, type SourceFate } from '../../core/document/edits/structure';
 import type { Edit } from '../../core/document/history';
-import { lineOf, type Outline } from '../../core/document/outline';
+import { isClosed, lineOf, type Outline } from '../../core/document/outline';
 import type { Problem } from '../../core/errors';
 import { anchorCount, isInside } from '../../core/geometry/measure';
 import type { CombineInput, CombineOp, CombinedPiece } from '../../core/plane/area';
@@ -149,7 +149,7 @@ export function beginCombine(bench: Bench): CombineOperation | string {
 	// In the order in which they were picked.
 	const order = [...bench.selection.selected];
 	const outlines = bench.selection.selectedOutlines
-		.filter((o) => o.closed)
+		.filter((o) => isClosed(o))
 		.sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
 	if (outlines.length < 2) return 'Select two or more closed outlines to combine.';
 	bench.leave();

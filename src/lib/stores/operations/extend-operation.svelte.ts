@@ -1,7 +1,7 @@
 /** An open line made longer or shorter at an end: by a length that is typed or pulled, or as far as another line. */
 import { byLength, endOf, nearerLineEnd, toBoundary, type ExtendHow } from '../../core/document/edits/extend';
 import type { Edit } from '../../core/document/history';
-import { detached, lineOf, replaceLine, type Outline } from '../../core/document/outline';
+import { isClosed, detached, lineOf, replaceLine, type Outline } from '../../core/document/outline';
 import { shown } from '../../core/document/output';
 import type { Result } from '../../core/errors';
 import type { LineEnd } from '../../core/geometry/join';
@@ -94,7 +94,7 @@ export class ExtendOperation extends PlainOperation {
 export function beginExtend(bench: Bench, shorter = false): ExtendOperation | string | undefined {
 	const { selection } = bench;
 	const line = (selection.enteredOutline ? [selection.enteredOutline] : selection.selectedOutlines).find(
-		(o) => !o.closed
+		(o) => !isClosed(o)
 	);
 	if (!line) return 'Select an open line first: a closed outline has no end.';
 	const others = shown(bench.drawing).filter((o) => o.id !== line.id);

@@ -4,7 +4,7 @@ import { bridgePath } from '../../core/document/edits/bridge';
 import { meet, meetingOf, nearestEnds, type MeetSide } from '../../core/document/edits/meet';
 import { chainedAt, joinedOutline, joinOutlines } from '../../core/document/edits/structure';
 import type { Edit } from '../../core/document/history';
-import { lineOf, madePlain, type Outline } from '../../core/document/outline';
+import { isClosed, lineOf, madePlain, type Outline } from '../../core/document/outline';
 import { formatLength } from '../../core/units';
 import { toProblem, type Result } from '../../core/errors';
 import { joinEnds, type Joined } from '../../core/geometry/join';
@@ -100,10 +100,10 @@ function leastGap(outlines: readonly Outline[]): number | undefined {
 /** Joins the selected open outlines, whatever lies between two picked ends; or all that are open. */
 export function beginJoin(bench: Bench): JoinOperation | string {
 	const ends = bench.selection.enteredOutlines.length ? endsToMeet(bench) : undefined;
-	const picked = bench.targets().filter((o) => !o.closed);
+	const picked = bench.targets().filter((o) => !isClosed(o));
 	// What is selected may be closed: others are open all the same.
 	const outlines =
-		ends?.outlines.map(madePlain) ?? (picked.length ? picked : bench.outlines.filter((o) => !o.closed));
+		ends?.outlines.map(madePlain) ?? (picked.length ? picked : bench.outlines.filter((o) => !isClosed(o)));
 	if (outlines.length === 0) return 'There is no open outline to join.';
 	bench.leave();
 	return new JoinOperation(outlines, bench.drawing, ends?.parts);

@@ -14,7 +14,7 @@ import {
 	nearestEnds,
 	sidesOf
 } from '../../core/document/edits/meet';
-import { madePlain, lineOf, sourceLine, type Outline } from '../../core/document/outline';
+import { isClosed, madePlain, lineOf, sourceLine, type Outline } from '../../core/document/outline';
 import { segmentBeside } from '../../core/document/edits/handles';
 import { toProblem } from '../../core/errors';
 import { twoWayDistance } from '../../core/geometry/edge-tree';
@@ -119,7 +119,7 @@ export function partsToMeet(
 		[...bench.selection.anchorsOf(outline.id)].map((anchor) => ({ outline, anchor }))
 	);
 	if (picked.length === 0) {
-		const outlines = bench.selection.selectedOutlines.filter((o) => !o.closed);
+		const outlines = bench.selection.selectedOutlines.filter((o) => !isClosed(o));
 		const parts = outlines.length === 1 || outlines.length === 2 ? nearestEnds(outlines) : undefined;
 		return parts && { outlines, parts };
 	}

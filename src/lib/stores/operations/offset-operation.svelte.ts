@@ -3,7 +3,7 @@ import type { Drawing } from '../../core/document/drawing';
 import { addFollower } from '../../core/document/edits/made';
 import { factsLike, type NewId } from '../../core/document/edits/operations';
 import type { Edit } from '../../core/document/history';
-import { lineOf, type Outline } from '../../core/document/outline';
+import { isClosed, lineOf, type Outline } from '../../core/document/outline';
 import type { OffsetSettings } from '../../core/document/recipes/offset';
 import type { Problem } from '../../core/errors';
 import { flattenPath } from '../../core/geometry/edge-tree';
@@ -39,8 +39,8 @@ export class OffsetOperation extends Operation {
 
 	constructor(readonly outlines: readonly Outline[]) {
 		super();
-		this.hasClosed = outlines.some((o) => o.closed);
-		this.hasOpen = outlines.some((o) => !o.closed);
+		this.hasClosed = outlines.some((o) => isClosed(o));
+		this.hasOpen = outlines.some((o) => !isClosed(o));
 	}
 
 	/** What is asked for next time as well. */
@@ -80,7 +80,7 @@ export class OffsetOperation extends Operation {
 		}
 		if (!nearest) return true;
 		this.distance = Math.max(0.01, Math.round((100 * nearest.off) / this.steps) / 100);
-		if (nearest.outline.closed && this.way !== 'both')
+		if (isClosed(nearest.outline) && this.way !== 'both')
 			this.way = windingNumber(flattenPath(lineOf(nearest.outline), 0.05), x, y) === 0 ? 'outside' : 'inside';
 		this.change(15);
 		return true;

@@ -9,14 +9,8 @@ import { isFollower } from '../../core/document/graph';
 import { lineOf, type Outline } from '../../core/document/outline';
 import { transformAnchors } from '../../core/document/edits/anchor-groups';
 import { boxOfAnchors } from '../../core/document/edits/selecting';
-import {
-	mirrorAt,
-	moveBy,
-	placeOutlines,
-	scaleBy,
-	transformOutline,
-	turnBy
-} from '../../core/document/edits/transform';
+import { placeOutlines, transformOutline } from '../../core/document/edits/transform';
+import { mirrorAt, moveBy, scaleBy, turnBy } from '../../core/geometry/maps';
 import { toProblem } from '../../core/errors';
 import { unionBox } from '../../core/geometry/measure';
 import { compose, IDENTITY, type Affine } from '../../core/geometry/path';

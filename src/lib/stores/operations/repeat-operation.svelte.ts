@@ -5,7 +5,7 @@ import type { NewId } from '../../core/document/edits/operations';
 import { liesWithin } from '../../core/document/edits/within';
 import { followersOf } from '../../core/document/graph';
 import type { Edit } from '../../core/document/history';
-import { lineOf, type Outline } from '../../core/document/outline';
+import { isClosed, lineOf, type Outline } from '../../core/document/outline';
 import { shown } from '../../core/document/output';
 import { recordType } from '../../core/document/records';
 import type { RepeatRule, RepeatWay, RuleOf } from '../../core/document/repeat-rules';
@@ -14,6 +14,7 @@ import { unionBox } from '../../core/geometry/measure';
 import { nearestOnPath } from '../../core/geometry/pick';
 import type { Box } from '../../core/geometry/segment';
 import { CopiesPicture, drawCopies } from '../../render/copies';
+import { drawAxis, drawStitch } from '../../render/marks';
 import type { SurfaceLook } from '../../render/stage';
 import { nextRequest } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
@@ -86,7 +87,7 @@ export class RepeatOperation extends Operation {
 	private middleAround(): { x: number; y: number } | undefined {
 		const ids = new Set(this.sources.map(({ id }) => id));
 		const around = shown(this.bench.drawing)
-			.filter((o) => o.closed && !ids.has(o.id))
+			.filter((o) => isClosed(o) && !ids.has(o.id))
 			.filter((o) => {
 				const { outlines, marks } = liesWithin(this.bench.drawing, [o]);
 				return [...outlines, ...marks].some(({ id }) => ids.has(id));
@@ -236,33 +237,14 @@ export class RepeatOperation extends Operation {
 const round = (mm: number): number => Math.round(100 * mm) / 100;
 
 /** Where the middle or the axis of a rule lies. */
-function drawRule(
-	c: CanvasRenderingContext2D,
-	rule: RepeatRule,
-	{ view, size, palette, ratio }: SurfaceLook
-): void {
-	if (rule.way !== 'around' && rule.way !== 'mirrored') return;
-	const x = size.widthPx / 2 + (rule.x - view.x) * view.scale;
-	const y = size.heightPx / 2 - (rule.y - view.y) * view.scale;
-	c.save();
-	c.setTransform(ratio, 0, 0, ratio, 0, 0);
-	c.strokeStyle = palette.madder;
-	c.lineWidth = 1.4;
-	c.beginPath();
+function drawRule(c: CanvasRenderingContext2D, rule: RepeatRule, look: SurfaceLook): void {
+	if (rule.way === 'mirrored') drawAxis(c, look, rule, look.palette.madder);
 	if (rule.way === 'around') {
-		c.moveTo(x - 9, y);
-		c.lineTo(x + 9, y);
-		c.moveTo(x, y - 9);
-		c.lineTo(x, y + 9);
-	} else {
-		const rad = (rule.angle * Math.PI) / 180;
-		const far = size.widthPx + size.heightPx;
-		c.setLineDash([10, 4, 2, 4]);
-		c.moveTo(x - far * Math.cos(rad), y + far * Math.sin(rad));
-		c.lineTo(x + far * Math.cos(rad), y - far * Math.sin(rad));
+		c.save();
+		c.setTransform(look.ratio, 0, 0, look.ratio, 0, 0);
+		drawStitch(c, look, rule.x, rule.y, look.palette.madder, 8);
+		c.restore();
 	}
-	c.stroke();
-	c.restore();
 }
 
 /** Repeats what is selected, or changes the repeat that is. */

@@ -1,5 +1,6 @@
 /** Whole things lined up and spread: each piece with all that lies in it moves as one. */
-import { placeOutlines, moveBy } from './transform';
+import { placeOutlines } from './transform';
+import { moveBy } from '../../geometry/maps';
 import { liesWithin } from './within';
 import type { Drawing, DrawingRecord, Mark, Repeat } from '../drawing';
 import { isFollower } from '../graph';

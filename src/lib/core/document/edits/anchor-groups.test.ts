@@ -16,7 +16,7 @@ import { addClipping, clippingOf, copiesOf } from './copies';
 import { asTyped, handleFaults } from './handles';
 import { addFollower } from './made';
 import { segmentNumbers, setArcStart, setArcSweep } from './segments';
-import { mirrorAt, moveBy, scaleBy, turnBy } from './transform';
+import { mirrorAt, moveBy, scaleBy, turnBy } from '../../geometry/maps';
 
 const outlineOf = (path: Path, id = 'o', rank = 1): Outline =>
 	outlineFromPath(path, { id, name: id, layer: 'cut', rank });

@@ -10,7 +10,8 @@ import { newDrawing, outlinesOf, recordAs, recordsOf, type Drawing } from '../dr
 import { applyStep, makeStep, type Edit } from '../history';
 import { addPaths, broughtBack, dropGhosts, keepGhosts, removeOutlines, replaceLines } from './operations';
 import { lineOf } from '../outline';
-import { moveBy, placeOutlines } from './transform';
+import { placeOutlines } from './transform';
+import { moveBy } from '../../geometry/maps';
 
 let ids = 0;
 const newId = () => `n${++ids}`;

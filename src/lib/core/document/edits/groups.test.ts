@@ -11,7 +11,7 @@ import { boxOf } from '../../geometry/pick';
 import { addClipping, clippingOf, copiesOf } from './copies';
 import { freeGroupName, grouped, outOfGroup, ungrouped } from './groups';
 import { removeOutlines } from './operations';
-import { moveBy } from './transform';
+import { moveBy } from '../../geometry/maps';
 
 function drawing(count: number): Drawing {
 	const empty = newDrawing('d', 'd');

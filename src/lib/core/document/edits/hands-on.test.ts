@@ -45,7 +45,8 @@ import {
 import { anchorsInside, anchorsBetween, edgeOf, inverted, ofKind } from './selecting';
 import { arcThrough, circleThrough, shapePath, transformRecipe, type ShapeRecipe } from '../recipes/shapes';
 import { findSnap, lockedDirection } from './snap';
-import { mirrorAt, moveBy, scaleBy, transformOutline, turnBy } from './transform';
+import { transformOutline } from './transform';
+import { mirrorAt, moveBy, scaleBy, turnBy } from '../../geometry/maps';
 
 const facts = { id: 'o', name: 'Ear', layer: 'cut', rank: 1 };
 const square = outlineFromPath(polygonPath([0, 0, 10, 0, 10, 10, 0, 10]), facts);

@@ -16,6 +16,7 @@ import {
 } from '../drawing';
 import type { Edit } from '../history';
 import { placePath } from './placement';
+import { symmetricalAgain } from './symmetry';
 import {
 	outlineFromPath,
 	lineOf,
@@ -129,7 +130,10 @@ export function replaceLines(
 			put.push(line);
 			first = line.id;
 		}
-		put.push({ ...replaceLine(outline, path, { reach }), first });
+		const made = outline.half
+			? symmetricalAgain(outline, path, reach)
+			: replaceLine(outline, path, { reach });
+		put.push({ ...made, first });
 	}
 	return { put };
 }

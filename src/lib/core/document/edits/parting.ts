@@ -8,7 +8,8 @@ import type { Edit } from '../history';
 import { ANCHOR_STRIDE, detached, lineOf, MARK_STRIDE, type Outline } from '../outline';
 import type { NewId } from './operations';
 import { replaceBy } from './structure';
-import { moveBy, placeOutlines } from './transform';
+import { placeOutlines } from './transform';
+import { moveBy } from '../../geometry/maps';
 
 /** Each segment an outline of its own; the first keeps the record. */
 export function intoSingles(drawing: Drawing, outlines: readonly Outline[], newId: NewId): Edit {

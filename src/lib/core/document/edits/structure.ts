@@ -8,6 +8,7 @@ import { flow } from './anchors';
 import { find, type MeetSide } from './meet';
 import { removeOutlines, type NewId } from './operations';
 import {
+	isClosed,
 	ANCHOR_KINDS,
 	ANCHOR_STRIDE,
 	closed,
@@ -144,7 +145,7 @@ export function closeOutline(outline: Outline, within?: number): Outline {
 /** Where two ends that flow came together, the line flows on: mm within which they do. */
 function flowingThrough(joined: Outline, sources: readonly Outline[], within: number): Outline {
 	const ends = sources
-		.filter((o) => !o.closed && o.anchors.length > 1)
+		.filter((o) => !isClosed(o) && o.anchors.length > 1)
 		.flatMap((o) =>
 			[0, o.anchors.length - 1].map((i) => ({
 				o,

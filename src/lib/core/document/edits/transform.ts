@@ -5,6 +5,7 @@ import { arcsToCubics } from '../../geometry/segment';
 import { segmentToCurve } from './anchors';
 import type { Drawing, DrawingRecord, KeptLine } from '../drawing';
 import type { Edit } from '../history';
+import type { Half } from '../half';
 import { scaledRound } from '../rounds';
 import { ANCHOR_STRIDE, detached, MARK_STRIDE, madePlain, segmentTotal, type Outline } from '../outline';
 import { recipeType, type Recipe } from '../recipes/recipes';
@@ -42,6 +43,7 @@ export function transformOutline(outline: Outline, m: Affine): Outline {
 	return {
 		...rest,
 		points,
+		...(rest.half ? { half: carriedHalf(rest.half, m) } : {}),
 		...(recipe && moved ? { recipe: moved } : {}),
 		...(rounds
 			? {
@@ -49,6 +51,16 @@ export function transformOutline(outline: Outline, m: Affine): Outline {
 				}
 			: {})
 	};
+}
+
+/** The axis of a half under a map that keeps circles round. */
+function carriedHalf({ x, y, angle }: Half, [a, b, c, d, e, f]: Affine): Half {
+	const on = { x: a * x + c * y + e, y: b * x + d * y + f };
+	// Only moved, it keeps its angle to the bit.
+	if (a === 1 && b === 0 && c === 0 && d === 1) return { ...on, angle };
+	const rad = (angle * Math.PI) / 180;
+	const [dx, dy] = [Math.cos(rad), Math.sin(rad)];
+	return { ...on, angle: (Math.atan2(b * dx + d * dy, a * dx + c * dy) * 180) / Math.PI };
 }
 
 /**
@@ -82,36 +94,4 @@ export function placeOutlines(drawing: Drawing, outlines: readonly Outline[], ma
 		return line?.type === 'line' ? [transformKept(line, map)] : [];
 	});
 	return { put: [...outlines.map((o) => transformOutline(o, map)), ...kept] };
-}
-
-export const moveBy = (dx: number, dy: number): Affine => [1, 0, 0, 1, dx, dy];
-
-/** Degrees anticlockwise about a place. */
-export function turnBy(degrees: number, x: number, y: number): Affine {
-	const rad = (degrees * Math.PI) / 180;
-	// Right angles exactly.
-	const quarter = Math.round(degrees / 90);
-	const exact = degrees === 90 * quarter;
-	const c = exact ? [1, 0, -1, 0][((quarter % 4) + 4) % 4] : Math.cos(rad);
-	const s = exact ? [0, 1, 0, -1][((quarter % 4) + 4) % 4] : Math.sin(rad);
-	return [c, s, -s, c, x - c * x + s * y, y - s * x - c * y];
-}
-
-/** Scaled about a place, across and up. */
-export const scaleBy = (sx: number, sy: number, x: number, y: number): Affine => [
-	sx,
-	0,
-	0,
-	sy,
-	x - sx * x,
-	y - sy * y
-];
-
-/** Mirrored at the line through a place at an angle, degrees. */
-export function mirrorAt(degrees: number, x: number, y: number): Affine {
-	const rad = (2 * degrees * Math.PI) / 180;
-	const right = degrees % 45 === 0;
-	const c = right ? Math.round(Math.cos(rad)) : Math.cos(rad);
-	const s = right ? Math.round(Math.sin(rad)) : Math.sin(rad);
-	return [c, s, s, -c, x - c * x - s * y, y - s * x + c * y];
 }

@@ -1,7 +1,7 @@
 /** What lies in closed outlines: their holes, and all that goes with a piece when it is moved. */
 import { repeatsOf, type Drawing, type Mark, type Repeat } from '../drawing';
 import { isFollower } from '../graph';
-import { ANCHOR_STRIDE, lineOf, type Outline } from '../outline';
+import { isClosed, ANCHOR_STRIDE, lineOf, type Outline } from '../outline';
 import { isLoose, shown, shownMarks } from '../output';
 import { flattenPath } from '../../geometry/edge-tree';
 import { windingNumber } from '../../geometry/measure';
@@ -22,7 +22,7 @@ const FLAT = 0.05;
 /** What is seen within closed outlines and is none of them; lines that follow others go along by themselves. */
 export function liesWithin(drawing: Drawing, pieces: readonly Outline[]): Within {
 	const around = pieces
-		.filter((o) => o.closed && o.anchors.length > 0)
+		.filter((o) => isClosed(o) && o.anchors.length > 0)
 		.map((o) => ({ box: boxOf(lineOf(o)), flat: flattenPath(lineOf(o), FLAT) }));
 	if (around.length === 0) return { outlines: [], marks: [], repeats: [], tied: 0 };
 	const isIn = (x: number, y: number) =>

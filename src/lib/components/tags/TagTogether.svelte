@@ -1,6 +1,7 @@
 <script lang="ts">
-	/** On the tag: the group or the repeat that is selected, its name, and what can be done with it. */
+	/** On the tag: the group, the repeat or the half that is selected, its name, and what can be done with it. */
 	import type { Bench } from '$lib/stores/bench.svelte';
+	import { makePlain } from '$lib/core/document/edits/made';
 	import { membersOf } from '$lib/core/document/groups';
 	import { repeatFacts } from '$lib/core/document/repeats';
 	import { editApart, fillAgain, makeRepeatsPlain, pressedCopy, selectedRepeat } from '$lib/stores/repeating';
@@ -13,6 +14,11 @@
 			: undefined
 	);
 	const repeat = $derived(group ? undefined : selectedRepeat(bench));
+	const half = $derived.by(() => {
+		const { enteredOutline, selectedOutlines } = bench.selection;
+		const one = enteredOutline ?? (selectedOutlines.length === 1 ? selectedOutlines[0] : undefined);
+		return one?.half ? one : undefined;
+	});
 	const pressed = $derived(pressedCopy(bench));
 	const empty = $derived(repeat?.without?.length ?? 0);
 </script>
@@ -55,6 +61,23 @@
 				>fill empty places</button
 			>{/if}
 		<button class="word" data-act="repeat-plain" onclick={() => makeRepeatsPlain(bench)}>make plain</button>
+	</div>
+{:else if half}
+	<div class="part" data-testid="half">
+		<span class="quiet">half and mirror image</span>
+		<button
+			class="word"
+			data-act="move-axis"
+			onclick={() =>
+				void import('$lib/stores/operations/symmetry-operation.svelte').then(({ openSymmetry }) =>
+					openSymmetry(bench)
+				)}>move the axis</button
+		>
+		<button
+			class="word"
+			data-act="half-plain"
+			onclick={() => bench.commit('Make plain', makePlain(bench.drawing, [half]))}>make plain</button
+		>
 	</div>
 {/if}
 
