@@ -439,6 +439,26 @@ export function drawSheet(
 	c.setLineDash([]);
 }
 
+/** How the grain runs: a line with a point at each end, or at one where it has a direction. */
+export function drawGrain(
+	c: Context,
+	{ view, size, palette }: MarkScene,
+	at: { readonly x: number; readonly y: number; readonly angle: number; readonly oneWay?: boolean }
+): void {
+	const p = toScreen(view, size, at.x, at.y);
+	const rad = (at.angle * Math.PI) / 180;
+	const [dx, dy] = [Math.cos(rad), -Math.sin(rad)];
+	doubleEdge(c, palette, palette.faint, 1.4, () => {
+		c.moveTo(p.x - 16 * dx, p.y - 16 * dy);
+		c.lineTo(p.x + 16 * dx, p.y + 16 * dy);
+		for (const end of at.oneWay ? [1] : [-1, 1])
+			for (const side of [-1, 1]) {
+				c.moveTo(p.x + end * 16 * dx, p.y + end * 16 * dy);
+				c.lineTo(p.x + end * 10 * dx - side * 4 * dy, p.y + end * 10 * dy + side * 4 * dx);
+			}
+	});
+}
+
 /** The axis of a half or of a mirrored copy, over the whole window. */
 export function drawAxis(
 	c: Context,

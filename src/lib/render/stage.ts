@@ -30,6 +30,7 @@ import {
 	drawAxis,
 	drawClosing,
 	drawDoubt,
+	drawGrain,
 	drawGuideLine,
 	drawKnot,
 	drawOpenEnds,
@@ -472,6 +473,15 @@ export class DrawingStage {
 		const marks = { view, size, palette };
 		for (const { path } of seenLines) if (!path.closed && total < 60_000) drawOpenEnds(c, marks, path);
 		for (const mark of shownMarks(drawing)) drawStitch(c, marks, mark.x, mark.y, palette.ink);
+		const onGrain = sheetsOf(drawing).filter((sheet) => sheet.grain !== undefined);
+		for (const { x, y, grain } of onGrain)
+			drawGrain(c, marks, { x: x + 30 / k, y: y + 30 / k, angle: grain! });
+		if (onGrain.length)
+			for (const { outline, path } of seenLines) {
+				if (!outline.grain) continue;
+				const b = boxOf(path);
+				drawGrain(c, marks, { x: (b.x0 + b.x1) / 2, y: (b.y0 + b.y1) / 2, ...outline.grain });
+			}
 	}
 
 	private drawLive(c: Context, scene: Scene): void {

@@ -13,6 +13,7 @@
 	} from '$lib/core/geometry/measure';
 	import { boxOf, crossesBox } from '$lib/core/geometry/pick';
 	import { formatArea, formatLength } from '$lib/core/units';
+	import { sheetsOf } from '$lib/core/document/drawing';
 	import { boxOfRepeat } from '$lib/core/document/repeats';
 	import { STRAIGHT, STRIDE } from '$lib/core/geometry/path';
 	import { pointAt } from '$lib/core/geometry/segment';
@@ -84,6 +85,7 @@
 	});
 	const narrow = import('./TagNarrow.svelte');
 	const purpose = import('./TagPurpose.svelte');
+	const wanted = import('./TagWanted.svelte');
 	const together = import('./TagTogether.svelte');
 	/** What is picked with the holes that lie in it. */
 	const withHoles = $derived([...paths, ...bench.within.outlines.map(lineOf)]);
@@ -277,6 +279,10 @@
 				{#if place.level === 'all'}<TagEdge {bench} outline={bench.selection.enteredOutline} />{/if}
 			{:else}
 				{#if bench.selection.loose.length}<TagPlace {bench} {box} />{/if}
+				{#if place.level === 'all' && outlines.length && paths.every((p) => p.closed) && sheetsOf(bench.drawing).length}{#await wanted then { default: TagWanted }}<TagWanted
+							{bench}
+							{outlines}
+						/>{/await}{/if}
 				{#if one && (place.level === 'all' || one.recipe)}<TagLine
 						{bench}
 						outline={one}

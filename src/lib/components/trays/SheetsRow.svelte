@@ -95,6 +95,27 @@
 			most={Math.min(sheet.width, sheet.height) / 2}
 			onset={(margin) => set(sheet, { margin })}
 		/>
+		<NumberField
+			label="Grain"
+			says="How the grain of the material runs: 0° is from left to right. Pieces with a grain of their own are laid by it."
+			kind="number"
+			suffix="°"
+			digits={1}
+			width={7}
+			placeholder="none"
+			value={sheet.grain}
+			onset={(grain) => set(sheet, { grain })}
+		/>
+		{#if sheet.grain !== undefined}
+			<button
+				class="word"
+				data-act="no-grain"
+				onclick={() => {
+					const { grain: _, ...rest } = sheet;
+					bench.commit('No grain', { put: [rest] });
+				}}>no grain</button
+			>
+		{/if}
 		<button
 			class="word"
 			data-act="another-sheet"

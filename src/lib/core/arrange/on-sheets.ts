@@ -9,10 +9,12 @@ import {
 	type Repeat,
 	type Sheet
 } from '../document/drawing';
+import { copiesOf, type Copied } from '../document/edits/copies';
+import type { NewId } from '../document/edits/operations';
 import { placeOutlines } from '../document/edits/transform';
 import { unitOf } from '../document/groups';
 import type { Edit } from '../document/history';
-import { isClosed, lineOf, type Outline } from '../document/outline';
+import { isClosed, lineOf, type Grain, type Outline } from '../document/outline';
 import { output, shown } from '../document/output';
 import { recordType } from '../document/records';
 import { shownRepeats } from '../document/repeats';
@@ -37,6 +39,8 @@ export interface SheetPiece {
 	readonly lines: readonly Outline[];
 	/** Lines, marks and repeats that lie in it. */
 	readonly within: readonly string[];
+	/** Which of those that are wanted of it: the first is itself, the others are copies. */
+	readonly copy?: number;
 }
 
 /** mm */
@@ -119,9 +123,34 @@ const size = (path: Path) => {
 	return (b.x1 - b.x0) * (b.y1 - b.y0);
 };
 
-/** Pieces and sheets as they are arranged. */
-export const arrangePieces = (pieces: readonly SheetPiece[], turns: Turns): ArrangePiece[] =>
-	pieces.map(({ lines }) => ({ paths: lines.map(lineOf), turns }));
+/** Pieces as often as they are wanted. */
+export const asWanted = (pieces: readonly SheetPiece[]): SheetPiece[] =>
+	pieces.flatMap((piece) =>
+		Array.from({ length: piece.lines[0].wanted ?? 1 }, (_, copy) => (copy ? { ...piece, copy } : piece))
+	);
+
+/** Shares of what a piece may lie off the grain at which it is tried. */
+const OFF_GRAIN = [0, -0.5, 0.5, -1, 1];
+
+/** How a piece may be turned where the material has a grain and the piece one of its own. */
+function turnsBy({ angle, within, oneWay }: Grain, sheet: number): number[] {
+	const shares = within > 0 ? OFF_GRAIN : [0];
+	const ways = oneWay ? [0] : [0, 180];
+	return ways.flatMap((way) => shares.map((share) => sheet - angle + way + share * within));
+}
+
+/** Pieces and sheets as they are arranged. @param sheets the first tells how the grain runs. */
+export function arrangePieces(
+	pieces: readonly SheetPiece[],
+	turns: Turns,
+	[sheet]: readonly Sheet[] = []
+): ArrangePiece[] {
+	return pieces.map(({ lines }) => {
+		const { grain } = lines[0];
+		const own = grain && sheet?.grain !== undefined ? turnsBy(grain, sheet.grain) : turns;
+		return { paths: lines.map(lineOf), turns: own };
+	});
+}
 
 export function arrangeSheets(drawing: Drawing): ArrangeSheet[] {
 	return sheetsOf(drawing).map((sheet) => {
@@ -156,17 +185,50 @@ export function mapOnDrawing(drawing: Drawing, { sheet, map }: PiecePlace): Affi
 export function arrangedEdit(
 	drawing: Drawing,
 	pieces: readonly SheetPiece[],
-	places: readonly PiecePlace[]
+	places: readonly PiecePlace[],
+	newId: NewId
 ): Edit {
-	const put: DrawingRecord[] = [];
+	const put = new Map<string, DrawingRecord>();
+	const add = (records: readonly DrawingRecord[]) => records.forEach((record) => put.set(record.id, record));
+	/** How many copies of each piece were laid. */
+	const laid = new Map<string, number>();
+	let at = drawing;
 	for (const place of places) {
 		const map = mapOnDrawing(drawing, place);
-		const { lines, within } = pieces[place.piece];
-		put.push(
-			...moved(drawing, [...lines.map(({ id }) => id), ...within], map, (home) => compose(home, inverse(map)))
+		const { lines, within, copy } = pieces[place.piece];
+		const ids = [...lines.map(({ id }) => id), ...within];
+		if (copy === undefined) {
+			add(moved(drawing, ids, map, (home) => compose(home, inverse(map))));
+			continue;
+		}
+		const records = ids.flatMap((id): Copied[] => {
+			const record = drawing.records.get(id);
+			return record?.type === 'outline' || record?.type === 'mark' || record?.type === 'repeat'
+				? [record]
+				: [];
+		});
+		const copies = copiesOf(at, records, map, newId).put.map((record): DrawingRecord =>
+			record.type === 'outline' ? oneOf(record) : record
 		);
+		add(copies);
+		at = {
+			...at,
+			records: new Map([...at.records, ...copies.map((record) => [record.id, record] as const)])
+		};
+		laid.set(lines[0].id, (laid.get(lines[0].id) ?? 0) + 1);
 	}
-	return { put };
+	// What was laid is there: only what found no room is still wanted.
+	for (const [id, count] of laid) {
+		const record = put.get(id) ?? drawing.records.get(id);
+		if (record?.type !== 'outline') continue;
+		const left = (record.wanted ?? 1) - count;
+		put.set(id, left > 1 ? { ...record, wanted: left } : oneOf(record));
+	}
+	return { put: [...put.values()] };
+}
+
+function oneOf({ wanted: _, ...outline }: Outline): Outline {
+	return outline;
 }
 
 /** Records under a map, each with its way home. */

@@ -133,6 +133,8 @@ export interface Sheet {
 	readonly height: number;
 	/** mm along its edge that stay free. */
 	readonly margin: number;
+	/** Degrees: how the grain of the material runs; undefined where it has none. */
+	readonly grain?: number;
 	/** Id of the outline that goes round it, where it is no rectangle; ids of those round spoilt places. */
 	readonly edge?: string;
 	readonly spoilt?: readonly string[];

@@ -23,6 +23,14 @@ import { sameAnchors } from './same-anchors';
 export const ANCHOR_KINDS = ['corner', 'smooth', 'even', 'flowing'] as const;
 export type AnchorKind = (typeof ANCHOR_KINDS)[number];
 
+/** Degrees anticlockwise from +x, and how far it may lie off it. */
+export interface Grain {
+	readonly angle: number;
+	readonly within: number;
+	/** It has a direction: the piece is not turned end for end. */
+	readonly oneWay?: boolean;
+}
+
 /** Numbers per anchor: x y, handle toward the segment before, handle toward the one after, bulge of the one after. */
 export const ANCHOR_STRIDE = 7;
 
@@ -68,6 +76,10 @@ export interface Outline {
 	readonly first?: string;
 	/** Id of the line record that is kept as its ghost: a line to compare with, never cut. */
 	readonly ghost?: string;
+	/** How many of it are wanted on the sheet; one where nothing is said. */
+	readonly wanted?: number;
+	/** How the grain of the material is to run on it. */
+	readonly grain?: Grain;
 	/** From where it was arranged to where it came from. */
 	readonly home?: Affine;
 	/** Id of the group that it belongs to. */

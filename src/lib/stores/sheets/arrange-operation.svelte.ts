@@ -5,12 +5,14 @@ import {
 	arrangedEdit,
 	arrangePieces,
 	arrangeSheets,
+	asWanted,
 	mapOnDrawing,
 	piecesOf,
 	repeatsOfPieces,
 	type SheetPiece
 } from '../../core/arrange/on-sheets';
 import { sheetsOf, type Drawing } from '../../core/document/drawing';
+import type { NewId } from '../../core/document/edits/operations';
 import type { Edit } from '../../core/document/history';
 import { lineOf, type Outline } from '../../core/document/outline';
 import { repeatMadePlain } from '../../core/document/edits/repeats';
@@ -107,7 +109,7 @@ export class ArrangeOperation extends Operation {
 		const { drawing } = this.bench;
 		const count = Math.min(MOST_SEARCHES, Math.max(1, navigator.hardwareConcurrency || 1));
 		while (searchers.length < count) searchers = [...searchers, new GeometryClient()];
-		const pieces = arrangePieces(this.pieces, TURNS[this.turning]);
+		const pieces = arrangePieces(this.pieces, TURNS[this.turning], sheetsOf(drawing));
 		const sheets = arrangeSheets(drawing);
 		const { gap, inHoles } = this;
 		const shares = new Array<number>(count).fill(0);
@@ -174,8 +176,8 @@ export class ArrangeOperation extends Operation {
 		while (this.busy || this.searching) await new Promise((resolve) => setTimeout(resolve, 15));
 	}
 
-	edit(drawing: Drawing): Edit {
-		return arrangedEdit(drawing, this.pieces, this.best?.places ?? []);
+	edit(drawing: Drawing, newId: NewId): Edit {
+		return arrangedEdit(drawing, this.pieces, this.best?.places ?? [], newId);
 	}
 	override kept(bench: AfterKeeping, edit: Edit): void {
 		super.kept(bench, edit);
@@ -195,7 +197,7 @@ export function beginArrange(bench: Bench): ArrangeOperation | string {
 	const pieces = piecesOf(bench.drawing, selected.size ? selected : undefined);
 	if (pieces.length === 0) return 'There is no closed piece on a layer that is cut.';
 	bench.leave();
-	return new ArrangeOperation(bench, pieces);
+	return new ArrangeOperation(bench, asWanted(pieces));
 }
 
 export function openArrange(bench: Bench): void {
