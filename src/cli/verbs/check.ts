@@ -24,7 +24,9 @@ export const check: Verb = {
 		const sheet = size && { x: frame.x, y: -frame.y - frame.h, width: size[0], height: size[1] };
 		const faults = [
 			...findFaults(paths),
-			...(toolRadius || kerf || sheet ? finish(toolFaultSteps(paths, { toolRadius, kerf, sheet })) : [])
+			...(toolRadius || kerf || sheet
+				? finish(toolFaultSteps(paths, { toolRadius, kerf, ...(sheet ? { sheets: [sheet] } : {}) }))
+				: [])
 		];
 		const problems = faults.map((f) => ({
 			what: f.kind,

@@ -76,13 +76,13 @@ export class Readiness {
 	/** What the sheet and the tools of the jobs make of the lines; undefined where something newer is asked. */
 	private async checkTool(paths: readonly Path[]): Promise<readonly Fault[] | undefined> {
 		const { drawing } = this.bench;
-		const [sheet] = sheetsOf(drawing);
+		const sheets = sheetsOf(drawing);
 		const tool = jobsOf(drawing).find((job) => !job.off && job.side === 'outside')?.tool.tool;
-		if (!sheet && !tool) return [];
+		if (sheets.length === 0 && !tool) return [];
 		const question = {
 			...(tool?.kind === 'cutter' ? { toolRadius: tool.diameter / 2 } : {}),
 			...(tool?.kind === 'beam' ? { kerf: tool.kerf } : {}),
-			...(sheet ? { sheet } : {})
+			...(sheets.length ? { sheets } : {})
 		};
 		const answer = await behind.run('toolFaults', [[...paths], question]).answer.catch(() => undefined);
 		if (answer?.ok === 'stale') return undefined;
@@ -160,9 +160,9 @@ export class Readiness {
 	/** Moves a piece with all that lies in it onto the sheet, by the least. */
 	private moveOntoSheet(fault: Fault): void {
 		const { drawing } = this.bench;
-		const [sheet] = sheetsOf(drawing);
 		const outline = this.outlineOf(fault);
-		if (!sheet || !outline) return;
+		const sheets = sheetsOf(drawing);
+		if (sheets.length === 0 || !outline) return;
 		const lines = this.checked.map(lineOf);
 		const nested = nestPaths(lines);
 		const isIn = (i: number): boolean => {
@@ -173,10 +173,14 @@ export class Readiness {
 		const box = boxOf(lines[fault.outline ?? 0]);
 		const onto = (from: number, to: number, least: number, most: number) =>
 			from < least ? least - from : to > most ? most - to : 0;
-		const map = moveBy(
-			onto(box.x0, box.x1, sheet.x, sheet.x + sheet.width),
-			onto(box.y0, box.y1, sheet.y, sheet.y + sheet.height)
+		const ways = sheets.map((sheet) => ({
+			right: onto(box.x0, box.x1, sheet.x, sheet.x + sheet.width),
+			up: onto(box.y0, box.y1, sheet.y, sheet.y + sheet.height)
+		}));
+		const { right, up } = ways.reduce((a, b) =>
+			Math.hypot(b.right, b.up) < Math.hypot(a.right, a.up) ? b : a
 		);
+		const map = moveBy(right, up);
 		const piece = this.checked.filter((_, i) => isIn(i));
 		const stuck = piece.find((one) => isFollower(one));
 		if (stuck) this.bench.tell(`"${stuck.name}" follows another line: move that one.`, 'trouble');

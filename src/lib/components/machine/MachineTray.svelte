@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** The sheet made ready for a machine: what it is cut on, with and from; the jobs; what they come to and where they go. */
+	import { sheetsOf } from '$lib/core/document/drawing';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { MachiningOperation } from '$lib/stores/machining/machining.svelte';
 	import { openMachineBench, writeMachineFile } from '$lib/stores/machining/sending';
@@ -13,6 +14,7 @@
 
 	let { bench, operation }: { bench: Bench; operation: MachiningOperation } = $props();
 	const setup = $derived(operation.setup);
+	const sheets = $derived(sheetsOf(bench.drawing));
 	const isVee = $derived(setup?.tool.tool.kind === 'cutter' && setup.tool.tool.shape === 'vee');
 	const machines = $derived(workshop.has.machines);
 	const tools = $derived(workshop.has.tools.filter((t) => t.machine === setup?.machine.kind));
@@ -76,6 +78,16 @@
 				setup?.material.id,
 				materials
 			)}
+			{#if sheets.length > 1}
+				<Pick
+					label="sheet"
+					says="Which of the sheets lies on the machine: what lies on the others is not cut now."
+					name="work-sheet"
+					value={operation.sheet?.id}
+					items={sheets.map(({ id, name }) => ({ value: id, word: name }))}
+					onpick={(sheetId) => operation.set({ sheetId })}
+				/>
+			{/if}
 			<button
 				class="word"
 				data-act="workshop"

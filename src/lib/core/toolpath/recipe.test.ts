@@ -17,7 +17,7 @@ import { readWorkshop, writeWorkshop } from '../formats/workshop-file';
 import { gcodeExample } from '../formats/gcode-example';
 import { drawnMoves } from './drawn';
 import { planSteps } from './plan';
-import { howFor, jobInput, jobsFor, setupFrom, workSheet } from './recipe';
+import { howFor, jobInput, jobsFor, outputOn, setupFrom, workSheet } from './recipe';
 import { STOCK } from './stock';
 
 const score: Layer = { type: 'layer', id: 'score', rank: 2, name: 'Score', purpose: 'score', colour: '#777' };
@@ -134,6 +134,28 @@ describe('jobs for a sheet', () => {
 		expect(workSheet(bare)).toEqual({ x: -30, y: -30, width: 60, height: 60, isLaid: false });
 		expect(workSheet(drawing())).toBeUndefined();
 		expect(jobsFor(drawing(), setup('laser'), newId, 1)).toEqual([]);
+	});
+	test('of two sheets only what lies on the one that is worked on goes to the machine, from its own corner', () => {
+		const other: Sheet = { ...sheet, id: 't', rank: 4, name: 'Second', x: 500, y: 0 };
+		const two = drawing(
+			sheet,
+			other,
+			mark,
+			{ ...mark, id: 'n', x: 600, y: 50 },
+			line('a', circlePath(150, 0, 20)),
+			line('b', circlePath(560, 40, 20)),
+			line('c', circlePath(450, 0, 5))
+		);
+		const cut = jobsFor(two, setup('router'), newId, 1).find(({ side }) => side === 'outside')!;
+		const on = (id?: string) => jobInput(two, cut, workSheet(two, id)!);
+		// What lies on no sheet is still told of on each.
+		expect(on().ids).toEqual(['a', 'c']);
+		expect(on('t').ids).toEqual(['b', 'c']);
+		const box = pathBox(on('t').input.lines[0].path);
+		expect(box.x0).toBeCloseTo(40, 9);
+		expect(box.y0).toBeCloseTo(20, 9);
+		expect(outputOn(two, workSheet(two, 't')!).marks.map((m) => m.mark.id)).toEqual(['n']);
+		expect(workSheet(two, 'gone')?.id).toBe('s');
 	});
 	test('what does not go together is not offered', () => {
 		const { machine, tool } = setup('router');

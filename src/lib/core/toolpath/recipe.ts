@@ -1,8 +1,9 @@
 /** From a drawing and a job to what is planned: which lines, where on the sheet, with which settings; and the jobs that a sheet asks for. */
 import { sheetsOf, type Drawing, type Purpose } from '../document/drawing';
 import type { Job, JobHow, Machine, Material, Tool, Workshop } from '../document/job';
-import { output, type OutputQuestion } from '../document/output';
+import { output, type Output, type OutputQuestion } from '../document/output';
 import { boxOf } from '../geometry/pick';
+import type { Box } from '../geometry/segment';
 import { unionBox, isEmptyBox } from '../geometry/measure';
 import { transformPath, type Affine, type Path } from '../geometry/path';
 import { arcsToCubics } from '../geometry/segment';
@@ -13,6 +14,8 @@ import type { CutSettings } from './settings';
 
 /** The sheet that is worked on: its lower left corner in the drawing, mm, and its size. */
 export interface WorkSheet {
+	/** Id of the sheet; undefined where none is laid out. */
+	readonly id?: string;
 	readonly x: number;
 	readonly y: number;
 	readonly width: number;
@@ -27,10 +30,12 @@ const ROOM = 10;
 /** Free of the noise of reckoning. */
 const even = (mm: number) => Math.round(mm * 1e6) / 1e6;
 
-/** The sheet of a drawing; undefined where there is none and nothing goes out. */
-export function workSheet(drawing: Drawing): WorkSheet | undefined {
-	const [sheet] = sheetsOf(drawing);
-	if (sheet) return { x: sheet.x, y: sheet.y, width: sheet.width, height: sheet.height, isLaid: true };
+/** A sheet of a drawing, the first where none is named; undefined where there is none and nothing goes out. */
+export function workSheet(drawing: Drawing, id?: string): WorkSheet | undefined {
+	const sheets = sheetsOf(drawing);
+	const sheet = sheets.find((one) => one.id === id) ?? sheets[0];
+	if (sheet)
+		return { id: sheet.id, x: sheet.x, y: sheet.y, width: sheet.width, height: sheet.height, isLaid: true };
 	const box = unionBox(output(drawing).lines.map((line) => boxOf(line.path)));
 	if (isEmptyBox(box)) return undefined;
 	return {
@@ -39,6 +44,25 @@ export function workSheet(drawing: Drawing): WorkSheet | undefined {
 		width: Math.ceil(even(box.x1 - box.x0 + 2 * ROOM)),
 		height: Math.ceil(even(box.y1 - box.y0 + 2 * ROOM)),
 		isLaid: false
+	};
+}
+
+/** Whether what lies in a box lies on another sheet than the one that is worked on. */
+function isElsewhere(drawing: Drawing, { id }: WorkSheet, box: Box): boolean {
+	const [x, y] = [(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2];
+	return sheetsOf(drawing).some(
+		(other) =>
+			other.id !== id && x > other.x && x < other.x + other.width && y > other.y && y < other.y + other.height
+	);
+}
+
+/** What goes out of a drawing and does not lie on another sheet. */
+export function outputOn(drawing: Drawing, sheet: WorkSheet, question: OutputQuestion = {}): Output {
+	const { lines, marks } = output(drawing, question);
+	if (sheetsOf(drawing).length < 2) return { lines, marks };
+	return {
+		lines: lines.filter(({ path }) => !isElsewhere(drawing, sheet, boxOf(path))),
+		marks: marks.filter(({ mark: { x, y } }) => !isElsewhere(drawing, sheet, { x0: x, x1: x, y0: y, y1: y }))
 	};
 }
 
@@ -58,7 +82,7 @@ export interface JobInput {
 
 /** What a job comes to in a drawing, in the sheet's coordinates. */
 export function jobInput(drawing: Drawing, job: Job, sheet: WorkSheet): JobInput {
-	const { lines, marks } = output(drawing, questionOf(job));
+	const { lines, marks } = outputOn(drawing, sheet, questionOf(job));
 	const which = 'which' in job.takes ? job.takes.which : undefined;
 	const going = lines.filter(
 		({ path }) => path.types.length > 0 && (!which || path.closed === (which === 'closed'))

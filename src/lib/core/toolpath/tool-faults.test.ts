@@ -35,9 +35,18 @@ describe('faults that a tool makes', () => {
 		expect([wall.kind, wall.why.includes('0.50 mm wide')]).toEqual(['thin-wall', true]);
 	});
 	test('what lies off the sheet, at the place that lies farthest off', () => {
-		const [off] = faults([rect(90, 10, 30, 20)], { sheet: { x: 0, y: 0, width: 100, height: 100 } });
+		const [off] = faults([rect(90, 10, 30, 20)], { sheets: [{ x: 0, y: 0, width: 100, height: 100 }] });
 		expect([off.kind, off.x, off.stops]).toEqual(['off-sheet', 120, true]);
 		expect(off.why).toContain('20.0 mm');
-		expect(faults([rect(10, 10, 30, 20)], { sheet: { x: 0, y: 0, width: 100, height: 100 } })).toEqual([]);
+		expect(faults([rect(10, 10, 30, 20)], { sheets: [{ x: 0, y: 0, width: 100, height: 100 }] })).toEqual([]);
+		// On the second of two sheets it lies as well as on the first; between them it is off the nearer one.
+		const two = {
+			sheets: [
+				{ x: 0, y: 0, width: 100, height: 100 },
+				{ x: 200, y: 0, width: 100, height: 100 }
+			]
+		};
+		expect(faults([rect(210, 10, 30, 20)], two)).toEqual([]);
+		expect(faults([rect(185, 10, 30, 20)], two)[0].why).toContain('15.0 mm');
 	});
 });

@@ -5,6 +5,7 @@ import { flattenPath } from '../geometry/edge-tree';
 import { pathBox } from '../geometry/measure';
 import type { Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
+import type { Box } from '../geometry/segment';
 import { widestPlace } from '../plane/offset';
 import { part } from '../progress';
 import { compensateSteps, groupNear, nestLines } from './compensate';
@@ -19,13 +20,15 @@ export interface ToolQuestion {
 	readonly kerf?: number;
 	/** mm: thinner walls are told. */
 	readonly wall?: number;
-	/** The sheet, mm. */
-	readonly sheet?: {
-		readonly x: number;
-		readonly y: number;
-		readonly width: number;
-		readonly height: number;
-	};
+	/** The sheets, mm. */
+	readonly sheets?: readonly SheetBox[];
+}
+
+interface SheetBox {
+	readonly x: number;
+	readonly y: number;
+	readonly width: number;
+	readonly height: number;
 }
 
 const mm = (v: number) => (v < 1 ? v.toFixed(2) : v.toFixed(1));
@@ -35,9 +38,9 @@ const LEAST_CORNER = 0.02;
 
 /** The faults, by the index of the line that each is about. */
 export function* toolFaultSteps(paths: readonly Path[], question: ToolQuestion): Generator<number, Fault[]> {
-	const { toolRadius: radius = 0, sheet } = question;
+	const { toolRadius: radius = 0, sheets = [] } = question;
 	const faults: Fault[] = [];
-	if (sheet) faults.push(...offSheet(paths, sheet));
+	if (sheets.length) faults.push(...offSheets(paths, sheets));
 	const width = Math.max(2 * radius, question.kerf ?? 0);
 	const closed = paths.flatMap((path, i) => (path.closed && path.types.length ? [i] : []));
 	const lines = closed.map((i) => paths[i]);
@@ -73,16 +76,16 @@ export function* toolFaultSteps(paths: readonly Path[], question: ToolQuestion):
 	return faults;
 }
 
-function offSheet(paths: readonly Path[], sheet: NonNullable<ToolQuestion['sheet']>): Fault[] {
+/** How far a box goes beyond a sheet, mm; 0 or less: it lies on it. */
+const beyond = (b: Box, sheet: SheetBox): number =>
+	Math.max(sheet.x - b.x0, sheet.y - b.y0, b.x1 - sheet.x - sheet.width, b.y1 - sheet.y - sheet.height);
+
+function offSheets(paths: readonly Path[], sheets: readonly SheetBox[]): Fault[] {
 	return paths.flatMap((path, outline): Fault[] => {
 		if (path.types.length === 0) return [];
 		const b = pathBox(path);
-		const over = Math.max(
-			sheet.x - b.x0,
-			sheet.y - b.y0,
-			b.x1 - sheet.x - sheet.width,
-			b.y1 - sheet.y - sheet.height
-		);
+		const sheet = sheets.reduce((a, s) => (beyond(b, s) < beyond(b, a) ? s : a));
+		const over = beyond(b, sheet);
 		if (!(over > 1e-6)) return [];
 		// The place of it that lies farthest off.
 		const points = flattenPath(path, 0.05);

@@ -14,6 +14,7 @@ import {
 	jobInput,
 	jobsFor,
 	setupFrom,
+	outputOn,
 	workSheet,
 	type Setup,
 	type WorkSheet
@@ -104,8 +105,10 @@ export class MachiningOperation extends Operation {
 	choose(id: string): void {
 		this.chosenId = id;
 	}
+	/** The sheet that lies on the machine, where there are several. */
+	sheetId = $state<string | undefined>();
 	get sheet(): WorkSheet | undefined {
-		return workSheet(this.bench.drawing);
+		return workSheet(this.bench.drawing, this.sheetId);
 	}
 
 	/** The machine, tool and material that new jobs take. */
@@ -354,7 +357,7 @@ export class MachiningOperation extends Operation {
 			const job = this.jobs.find((one) => !one.off && one.side !== 'drill' && one.side !== 'groove');
 			const lines = job
 				? jobInput(this.bench.drawing, job, sheet).input.lines.map(({ path }) => path)
-				: output(this.bench.drawing).lines.map(({ path }) =>
+				: outputOn(this.bench.drawing, sheet).lines.map(({ path }) =>
 						transformPath(path, [1, 0, 0, 1, -sheet.x, -sheet.y])
 					);
 			this.brought = new BroughtFile(read.file, read.moves, read.faults, sheet, {
