@@ -92,7 +92,9 @@ test('several are picked and dragged to another rail, and before another thing; 
 	const troubles = listen(page);
 	await openMany(page, 6, 3);
 	// What is not wanted just now is folded away, so that the rest is seen.
-	await rack(page).getByRole('button', { name: /on Cut/ }).click();
+	await rack(page)
+		.getByRole('button', { name: /on Cut/ })
+		.click();
 	await expect(thing(page, 'Plate')).toHaveCount(0);
 	await thing(page, 'Piece 1').click();
 	await thing(page, 'Piece 4').click({ modifiers: ['Shift'] });

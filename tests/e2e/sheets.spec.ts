@@ -2,7 +2,20 @@
 import { expect, test, type Page } from '@playwright/test';
 import { PDFDocument } from 'pdf-lib';
 import { EdgeTree } from '../../src/lib/core/geometry/edge-tree';
-import { command, exported, listen, openDemo, pick, places, saved, type SavedOutline } from './hands';
+import {
+	command,
+	exported,
+	fitAll,
+	framesDrawn,
+	give,
+	listen,
+	newDrawing,
+	openDemo,
+	pick,
+	places,
+	saved,
+	type SavedOutline
+} from './hands';
 
 async function arrange(page: Page): Promise<void> {
 	await page.locator('[data-station=sheet]').click();
@@ -211,5 +224,129 @@ test('purposes of their own for many lines at once, on the tag and by words; an 
 	await purpose.selectOption('layer');
 	await expect.poll(async () => (await saved(page)).pointer).toBe(3);
 	expect(await written()).toContain('Long bar');
+	expect(troubles).toEqual([]);
+});
+
+test('by hand: a dragged piece catches on others, is stopped at the gap, goes through with Ctrl, and is closed up', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await newDrawing(page);
+	const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="120mm" viewBox="0 0 200 120"><rect x="20" y="20" width="30" height="30"/><rect x="90" y="40" width="20" height="60"/></svg>`;
+	await give(page, 'two.svg', 'image/svg+xml', Buffer.from(svg));
+	await expect.poll(async () => (await saved(page)).outlines.length).toBe(2);
+	await page.keyboard.press('Escape');
+	const box = async (i: number) => {
+		const xs = places((await saved(page)).outlines[i], 1);
+		return {
+			x0: Math.min(...xs.map(([x]) => x)),
+			x1: Math.max(...xs.map(([x]) => x)),
+			y0: Math.min(...xs.map(([, y]) => y)),
+			y1: Math.max(...xs.map(([, y]) => y))
+		};
+	};
+	// Without a sheet nothing stops it; its lower edge catches on that of the other one.
+	const surface = page.locator('[role=application]');
+	await surface.focus();
+	await page.keyboard.press('Escape');
+	let { at, scale } = await fitAll(page);
+	let grip = at(20, -35);
+	const slip = async (right: number, up: number, keys: readonly string[] = []) => {
+		await page.mouse.move(grip.x, grip.y);
+		await page.mouse.down();
+		await page.mouse.move(grip.x + (right * scale) / 2, grip.y - (up * scale) / 2, { steps: 4 });
+		for (const key of keys) await page.keyboard.down(key);
+		await page.mouse.move(grip.x + right * scale, grip.y - up * scale, { steps: 4 });
+		await framesDrawn(page);
+		await page.mouse.up();
+		for (const key of keys) await page.keyboard.up(key);
+	};
+	await page.mouse.click(grip.x, grip.y);
+	await slip(3, 9.6);
+	await expect.poll(async () => (await box(0)).y1).toBeCloseTo(-10, 0);
+	await page.keyboard.press('Control+z');
+	await expect.poll(async () => (await box(0)).y1).toBeCloseTo(-20, 6);
+	await page.locator('[data-station=sheet]').click();
+	await page.locator('[data-sheet="A3"]').click();
+	await expect(page.getByTestId('sheet')).toBeVisible();
+	({ at, scale } = await fitAll(page));
+	const now = await box(0);
+	grip = at(now.x0, (now.y0 + now.y1) / 2);
+	await page.mouse.click(grip.x, grip.y);
+	// Dragged into the other one it is stopped at the gap.
+	await slip(45, -13.7);
+	await expect.poll(async () => (await box(0)).x0).toBeGreaterThan(now.x0 + 20);
+	const stopped = await box(0);
+	const other = await box(1);
+	expect(other.x0 - stopped.x1).toBeGreaterThan(2 - 0.01);
+	expect(other.x0 - stopped.x1).toBeLessThan(2.3);
+	// With Ctrl it goes through, and that is taken back.
+	grip = at(stopped.x0, (stopped.y0 + stopped.y1) / 2);
+	await slip(10, 0, ['Control']);
+	await expect.poll(async () => Math.round((await box(0)).x0 - stopped.x0)).toBe(10);
+	await page.keyboard.press('Control+z');
+	await expect.poll(async () => (await box(0)).x0).toBeCloseTo(stopped.x0, 6);
+	// Closed up: down and to the left, to the margin.
+	await page.locator('[data-command=close-up]').click();
+	const sheet = (await saved(page)).others.find(({ type }) => type === 'sheet') as unknown as {
+		x: number;
+		y: number;
+		margin: number;
+	};
+	await expect.poll(async () => Math.abs((await box(0)).y0 - sheet.y - sheet.margin)).toBeLessThan(0.05);
+	expect(Math.abs((await box(0)).x0 - sheet.x - sheet.margin)).toBeLessThan(0.05);
+	expect(troubles).toEqual([]);
+});
+
+test('three of a piece are wanted, laid by the grain, on two sheets; each sheet goes to the machine by itself', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await newDrawing(page);
+	const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="300mm" height="200mm" viewBox="0 0 300 200"><rect x="20" y="20" width="230" height="150"/></svg>`;
+	await give(page, 'plank.svg', 'image/svg+xml', Buffer.from(svg));
+	await expect.poll(async () => (await saved(page)).outlines.length).toBe(1);
+	await page.locator('[data-station=sheet]').click();
+	await page.locator('[data-sheet="A3"]').click();
+	await page.locator('[data-act=another-sheet]').click();
+	// With the grain upward the plank is laid upright: two on a sheet.
+	await page.getByLabel('Grain', { exact: true }).fill('90');
+	await page.keyboard.press('Enter');
+	await page.getByRole('tab').first().click();
+	await page.getByLabel('Grain', { exact: true }).fill('90');
+	await page.keyboard.press('Enter');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('h');
+	await pick(page, (await saved(page)).outlines[0].name);
+	const open = page.locator('[data-act=open-tag]');
+	if (await open.isVisible()) await open.click();
+	await page.getByTestId('wanted').getByLabel('wanted').fill('3');
+	await page.keyboard.press('Enter');
+	await expect
+		.poll(async () => ((await saved(page)).outlines[0] as unknown as { wanted?: number }).wanted)
+		.toBe(3);
+	if (await open.isVisible()) await open.click();
+	await page.getByTestId('wanted').getByLabel('grain').fill('0');
+	await page.keyboard.press('Enter');
+	await arrange(page);
+	await expect(page.locator('[data-fact=placed]')).toHaveText('3');
+	await page.locator('[data-act=enough]').click();
+	await page.keyboard.press('Enter');
+	await expect.poll(async () => (await saved(page)).outlines.length).toBe(3);
+	const { outlines, others } = await saved(page);
+	for (const o of outlines) {
+		const [xs, ys] = [places(o).map(([x]) => x), places(o).map(([, y]) => y)];
+		expect(Math.max(...ys) - Math.min(...ys)).toBeCloseTo(230, 2);
+		expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(150, 2);
+	}
+	expect(nearest(outlines)).toBeGreaterThan(2 - 0.01);
+	expect(others.filter(({ type }) => type === 'sheet')).toHaveLength(2);
+	// Two lie on the first, one on the second: the machine cuts what lies on the sheet that is on it.
+	await command(page, 'machine');
+	await page.locator('[data-act=make-jobs]').click();
+	const cuts = page.locator('[data-fact=cuts]');
+	await expect(cuts).toHaveText('2');
+	await page.locator('[data-pick=work-sheet]').selectOption({ index: 1 });
+	await expect(cuts).toHaveText('1');
 	expect(troubles).toEqual([]);
 });

@@ -124,6 +124,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	/** What is said. */
 	readonly telling = new Telling();
 
+	/** mm between pieces on a sheet, as it was set last. */
+	pieceGap = 2;
 	/** Outlines as they would become, while something is dragged. */
 	drafts = $state.raw<ReadonlyMap<string, Outline>>(new Map());
 	/** How selected anchors move when they are dragged. */

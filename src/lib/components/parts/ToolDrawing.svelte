@@ -50,6 +50,11 @@
 			d="M20 16c2-8 9-9 13-8v12c-5 2-9 1-13-4z"
 			stroke="var(--madder)"
 		/><path d="M8 7h9l-4 7-5-1z" />
+	{:else if name === 'close-up'}
+		<path d="M5 4v24h30" stroke="var(--soft)" /><path d="M8 14h9v11H8z" /><path
+			d="M20 12h9v13h-9z"
+			stroke="var(--madder)"
+		/><path d="M36 8l-6 3m0-4l0 4l4 0" stroke="var(--madder)" />
 	{:else if name === 'put-back'}
 		<path d="M22 8h12v16H22z" stroke="var(--soft)" stroke-dasharray="3 3" /><path d="M5 10h10v13H5z" /><path
 			d="M28 16H17m4-4l-4 4 4 4"

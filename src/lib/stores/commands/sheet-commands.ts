@@ -30,6 +30,20 @@ export const SHEET_COMMANDS: readonly Command[] = [
 		run: (b) => void import('../sheets/arrange-operation.svelte').then(({ openArrange }) => openArrange(b))
 	},
 	{
+		id: 'close-up',
+		word: 'Close up',
+		line: 'The selected pieces go down and to the left on their sheet, up to the others and the margin.',
+		also: 'close up, push together, move up to, nestle, slide together',
+		station: 'sheet',
+		drawing: 'close-up',
+		why: (b) => needsSheet(b) ?? (b.selection.selectedOutlines.length ? undefined : 'Select pieces first.'),
+		run: (b) =>
+			void import('../../core/arrange/by-hand').then(({ closeUp }) => {
+				if (!b.commit('Close up', closeUp(b.drawing, b.selection.selected, b.pieceGap)))
+					b.tell('They lie as close as they can, or on no sheet.');
+			})
+	},
+	{
 		id: 'put-back',
 		word: 'Put back',
 		line: 'Arranged pieces go back to where they came from: the selected ones, or all.',

@@ -1,8 +1,14 @@
 /** What a dragged or drawn place would catch on. */
 import type { Point } from '../../core/geometry/point';
-import { recordsOf } from '../../core/document/drawing';
-import { anchorIndex, sourceLine } from '../../core/document/outline';
+import { recordsOf, sheetsOf } from '../../core/document/drawing';
+import { anchorIndex, lineOf, sourceLine } from '../../core/document/outline';
+import { rackOf } from '../../core/document/rack';
 import { findSnap, type Snap } from '../../core/document/edits/snap';
+import { snapBox, type BoxSnap } from '../../core/document/edits/snap-boxes';
+import { isEmptyBox, unionBox } from '../../core/geometry/measure';
+import { boxOf } from '../../core/geometry/pick';
+import type { Box } from '../../core/geometry/segment';
+import { seenBox } from '../../render/view';
 import { STRAIGHT } from '../../core/geometry/path';
 import type { Bench } from '../bench.svelte';
 import type { PointerAt } from './pointer';
@@ -63,6 +69,37 @@ export class Snapping {
 		}
 		const { found } = this.edge;
 		return found && Math.hypot(found.x - p.x, found.y - p.y) <= reach ? found : undefined;
+	}
+
+	/** Boxes of things that are not dragged, as they were when the drag began; those of sheets too. */
+	private others: { readonly of: Bench['drawing']; readonly boxes: readonly Box[] } | undefined;
+
+	/** What the selected things would catch on, so far from where they lie. */
+	snapThings(right: number, up: number, at: PointerAt): BoxSnap | undefined {
+		const { bench } = this;
+		if (!bench.snaps || at.ctrl) return undefined;
+		const own = bench.inHand;
+		if (isEmptyBox(own)) return undefined;
+		if (this.others?.of !== bench.drawing) this.others = { of: bench.drawing, boxes: this.boxesBeside() };
+		const here = { x0: own.x0 + right, y0: own.y0 + up, x1: own.x1 + right, y1: own.y1 + up };
+		return snapBox(here, this.others.boxes, recordsOf(bench.drawing, 'guide'), bench.reach(at.kind) * 0.7);
+	}
+
+	private boxesBeside(): Box[] {
+		const { drawing, selection, sight } = this.bench;
+		const along = new Set(this.bench.within.outlines.map(({ id }) => id));
+		const seen = seenBox(sight.view, sight.size, 0);
+		const things = rackOf(drawing)
+			.filter(({ ids, hidden }) => !hidden && !ids.some((id) => selection.selected.has(id) || along.has(id)))
+			.map(({ outlines }) => unionBox(outlines.map((outline) => boxOf(lineOf(outline)))))
+			.filter((b) => b.x1 >= seen.x0 && b.x0 <= seen.x1 && b.y1 >= seen.y0 && b.y0 <= seen.y1);
+		const sheets = sheetsOf(drawing).map(({ x, y, width, height, margin }) => ({
+			x0: x + margin,
+			y0: y + margin,
+			x1: x + width - margin,
+			y1: y + height - margin
+		}));
+		return [...things, ...sheets];
 	}
 
 	snapPen(p: Point, at: PointerAt): Snap | undefined {

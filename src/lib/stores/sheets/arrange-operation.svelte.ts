@@ -38,7 +38,7 @@ const LOOKS: Readonly<Record<Patience, number>> = { short: 400_000, usual: 2_000
 const MOST_SEARCHES = 8;
 let searchers: GeometryClient[] = [];
 /** What was asked for last is there next time. */
-let last: Partial<{ gap: number; turning: Turning; inHoles: boolean; patience: Patience }> = {};
+let last: Partial<{ turning: Turning; inHoles: boolean; patience: Patience }> = {};
 
 /** All lines that move with a piece. */
 const outlinesIn = (drawing: Drawing, { lines, within }: SheetPiece): Outline[] => [
@@ -54,7 +54,7 @@ export class ArrangeOperation extends Operation {
 	readonly name = 'Arrange on the sheet';
 	readonly outlines: readonly Outline[];
 	/** mm between pieces. */
-	gap = $state(last.gap ?? 2);
+	gap = $state(2);
 	turning = $state<Turning>(last.turning ?? '90');
 	inHoles = $state(last.inHoles ?? false);
 	patience = $state<Patience>(last.patience ?? 'usual');
@@ -70,13 +70,15 @@ export class ArrangeOperation extends Operation {
 	) {
 		super();
 		this.outlines = pieces.flatMap((piece) => outlinesIn(bench.drawing, piece));
+		this.gap = bench.pieceGap;
 	}
 	override get replaced(): ReadonlySet<string> {
 		return this.best ? idsOf(this.outlines) : new Set();
 	}
 	override remember(): void {
 		const { gap, turning, inHoles, patience } = this;
-		last = { gap, turning, inHoles, patience };
+		last = { turning, inHoles, patience };
+		this.bench.pieceGap = gap;
 	}
 	override get hint(): string {
 		return this.searching

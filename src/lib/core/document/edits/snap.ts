@@ -16,7 +16,11 @@ export type SnapKind =
 	| 'grid'
 	| 'square to the side'
 	| 'touching'
-	| 'edge of the picture';
+	| 'edge of the picture'
+	/** Of whole things. */
+	| 'edges'
+	| 'middles'
+	| 'equal gaps';
 
 export interface Snap {
 	readonly x: number;
