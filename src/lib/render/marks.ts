@@ -14,7 +14,8 @@ import { handleFaults } from '../core/document/edits/handles';
 import { CUBIC, STRIDE, type Path } from '../core/geometry/path';
 import { directionAt } from '../core/geometry/segment';
 import type { CornerVerdict } from '../core/trace/corner-verdicts';
-import type { Sheet } from '../core/document/drawing';
+import type { Mark, Sheet } from '../core/document/drawing';
+import { formOf } from '../core/document/marks';
 import type { PolygonVertex } from '../core/document/edits/control-polygon';
 import type { Palette } from './palette';
 import { toScreen, type View, type WindowSize } from './view';
@@ -437,6 +438,24 @@ export function drawSheet(
 	c.setLineDash([2, 5]);
 	if (m > 2) c.strokeRect(a.x + m, a.y + m, b.x - a.x - 2 * m, b.y - a.y - 2 * m);
 	c.setLineDash([]);
+}
+
+/** A single point: where it is drilled, or the lines of its form. */
+export function drawMark(c: Context, scene: MarkScene, mark: Mark, colour: string, r = 5): void {
+	const lines = formOf(mark);
+	if (lines.length === 0) {
+		drawStitch(c, scene, mark.x, mark.y, colour, r);
+		return;
+	}
+	doubleEdge(c, scene.palette, colour, 1.6, () => {
+		for (const { segs } of lines)
+			for (let i = 0; i < segs.length; i += STRIDE) {
+				const a = toScreen(scene.view, scene.size, segs[i], segs[i + 1]);
+				const b = toScreen(scene.view, scene.size, segs[i + 6], segs[i + 7]);
+				c.moveTo(a.x, a.y);
+				c.lineTo(b.x, b.y);
+			}
+	});
 }
 
 /** How the grain runs: a line with a point at each end, or at one where it has a direction. */

@@ -33,6 +33,7 @@ import {
 	drawGrain,
 	drawGuideLine,
 	drawKnot,
+	drawMark,
 	drawOpenEnds,
 	drawPictureFrame,
 	drawPointed,
@@ -472,7 +473,7 @@ export class DrawingStage {
 		c.setTransform(ratio, 0, 0, ratio, 0, 0);
 		const marks = { view, size, palette };
 		for (const { path } of seenLines) if (!path.closed && total < 60_000) drawOpenEnds(c, marks, path);
-		for (const mark of shownMarks(drawing)) drawStitch(c, marks, mark.x, mark.y, palette.ink);
+		for (const mark of shownMarks(drawing)) drawMark(c, marks, mark, palette.ink);
 		const onGrain = sheetsOf(drawing).filter((sheet) => sheet.grain !== undefined);
 		for (const { x, y, grain } of onGrain)
 			drawGrain(c, marks, { x: x + 30 / k, y: y + 30 / k, angle: grain! });
@@ -528,7 +529,7 @@ export class DrawingStage {
 		c.setTransform(ratio, 0, 0, ratio, 0, 0);
 		for (const id of scene.selected) {
 			const record = drawing.records.get(id);
-			if (record?.type === 'mark') drawStitch(c, scene, record.x, record.y, palette.madder, 7);
+			if (record?.type === 'mark') drawMark(c, scene, record, palette.madder, 7);
 			if (record?.type === 'guide') drawGuideLine(c, scene, record, palette.madder, []);
 		}
 		c.restore();

@@ -5,6 +5,7 @@
 	import NumberField from '../parts/NumberField.svelte';
 
 	let { bench, spot }: { bench: Bench; spot: Spot } = $props();
+	const mark = import('./TagMark.svelte');
 	const put = (changed: Partial<Spot>) =>
 		bench.commit(`Place the ${spot.type}`, { put: [{ ...spot, ...changed } as Spot] });
 </script>
@@ -40,3 +41,4 @@
 		/>
 	{/if}
 </div>
+{#if spot.type === 'mark'}{#await mark then { default: TagMark }}<TagMark {bench} mark={spot} />{/await}{/if}

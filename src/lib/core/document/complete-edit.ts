@@ -7,6 +7,7 @@ import type { Edit } from './history';
 import { keptToAxis } from './kept-to-axis';
 import { detached, lineOf, sourceLine, type Outline } from './outline';
 import type { Recipe } from './recipes/recipes';
+import { marksFollowing } from './marks';
 import { copiesIn } from './repeats';
 import { isSharp, type Round } from './rounds';
 
@@ -79,6 +80,8 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 		put.delete(id);
 		if (drawing.records.has(id)) remove.add(id);
 	}
+	const after = new Map(followed.records);
+	for (const mark of marksFollowing(drawing, after, (id) => put.has(id))) put.set(mark.id, mark);
 	return {
 		edit: { ...edit, put: [...put.values()], remove: [...remove] },
 		plain,

@@ -5,6 +5,7 @@ import { CoreError } from '../errors';
 import type { Affine, Path } from '../geometry/path';
 import type { Job } from './job';
 import type { Outline } from './outline';
+import type { MarkForm, OnEdge } from './marks';
 import type { Purpose } from './purpose';
 import type { RepeatRule } from './repeat-rules';
 
@@ -89,6 +90,14 @@ export interface Mark {
 	readonly hidden?: boolean;
 	readonly x: number;
 	readonly y: number;
+	/** A point to be drilled where nothing is said. */
+	readonly form?: MarkForm;
+	/** mm. */
+	readonly size?: number;
+	/** Degrees: the way into the piece. */
+	readonly angle?: number;
+	/** Where it lies on an outline, so that it follows it. */
+	readonly on?: OnEdge;
 	/** Id of the group that it belongs to. */
 	readonly group?: string;
 	/** From where it was arranged to where it came from. */

@@ -1,6 +1,7 @@
 /** The one answer to what of a drawing is shown, and what of it goes to a machine. */
 import type { Path } from '../geometry/path';
 import { layersOf, marksOf, outlinesOf, type Drawing, type Layer, type Mark, type Purpose } from './drawing';
+import { formLines } from './marks';
 import { lineOf, type Outline } from './outline';
 import { copiesIn, shownRepeats } from './repeats';
 
@@ -98,7 +99,11 @@ export function output(drawing: Drawing, question: OutputQuestion = {}): Output 
 		const layer = going.get(record.layer);
 		if (!layer) return;
 		if (record.type === 'mark') {
-			if (purposes.includes(layer.purpose)) marks.push({ mark: record, layer });
+			if (!purposes.includes(layer.purpose)) return;
+			const form = formLines(record);
+			if (form.length === 0) marks.push({ mark: record, layer });
+			for (const line of form)
+				lines.push({ outline: line, path: lineOf(line), layer, purpose: layer.purpose });
 			return;
 		}
 		const purpose = purposeOf(record, layer);

@@ -138,7 +138,20 @@ export const RECORDS: { readonly [K in RecordKind]: RecordType<RecordOf<K>> } = 
 		needs: (mark) => [mark.layer],
 		box: (mark) => spot(mark.x, mark.y),
 		near: (mark, x, y) => Math.hypot(mark.x - x, mark.y - y),
-		carried: (mark, map) => ({ ...mark, ...placed(map, mark.x, mark.y) }),
+		carried: (mark, map) => {
+			const { angle, size } = mark;
+			const [a, b, c, d] = map;
+			const rad = ((angle ?? 90) * Math.PI) / 180;
+			const [dx, dy] = [a * Math.cos(rad) + c * Math.sin(rad), b * Math.cos(rad) + d * Math.sin(rad)];
+			const isMoved = a === 1 && b === 0 && c === 0 && d === 1;
+			return {
+				...mark,
+				...placed(map, mark.x, mark.y),
+				// What is only moved keeps its angle to the bit.
+				...(angle !== undefined && !isMoved ? { angle: (Math.atan2(dy, dx) * 180) / Math.PI } : {}),
+				...(size !== undefined && !isMoved ? { size: size * Math.sqrt(Math.abs(a * d - b * c)) } : {})
+			};
+		},
 		...asIs()
 	},
 	group: { word: 'group', needs: nothing, box: nowhere, ...asIs() },

@@ -98,7 +98,7 @@ export function instanceOf<S extends Outline | Mark>(repeat: Repeat, { place, ma
 	const id = instanceId(repeat, place, source.id);
 	const rank = source.rank + 1e-6 * place;
 	if (source.type === 'mark') {
-		const { home: _, ...mark }: Mark = source;
+		const { home: _, on: _on, ...mark }: Mark = source;
 		return { ...RECORDS.mark.carried!(mark, map), id, rank } as S;
 	}
 	const { home: _h, first: _f, ghost: _g, hidden: _hidden, ...plain } = detached(source as Outline);

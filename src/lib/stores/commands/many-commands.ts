@@ -125,6 +125,14 @@ export const MANY_COMMANDS: readonly Command[] = [
 		run: (b) => repeat(b, way)
 	})),
 	{
+		id: 'mark-on',
+		word: 'Onto the line',
+		line: 'The selected marks go onto the nearest line, and stay at their share of its edge whatever becomes of it.',
+		also: 'stay on the edge, tie a mark to a line, follow the edge',
+		why: (b) => (b.selection.selectedMarks.length ? undefined : 'Select marks first.'),
+		run: (b) => void import('../marking').then(({ putOnLine }) => putOnLine(b, b.selection.selectedMarks))
+	},
+	{
 		id: 'symmetry',
 		word: 'Symmetry',
 		line: 'One half is drawn, the other follows; the axis can be moved later.',

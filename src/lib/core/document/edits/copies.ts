@@ -14,6 +14,7 @@ import {
 	type Repeat
 } from '../drawing';
 import { membersOf } from '../groups';
+import { markOff } from '../marks';
 import type { Edit } from '../history';
 import type { Outline } from '../outline';
 import { RECORDS } from '../records';
@@ -58,7 +59,11 @@ export function copiesOf(
 		record.group === undefined ? record : { ...record, group: ids.get(record.group) ?? record.group };
 	const copy = (record: Copied): DrawingRecord | undefined => {
 		const facts = { id: ids.get(record.id)!, rank: rank++ };
-		if (record.type === 'mark') return inGroup({ ...RECORDS.mark.carried!(record, map), ...facts });
+		if (record.type === 'mark') {
+			const { on, ...mark } = RECORDS.mark.carried!(record, map);
+			const line = on && ids.get(on.outline);
+			return inGroup({ ...mark, ...facts, ...(on && line ? { on: { ...on, outline: line } } : {}) });
+		}
 		if (record.type === 'repeat') {
 			if (!record.sources.every((id) => ids.has(id))) return undefined;
 			const { rule, ...rest } = RECORDS.repeat.carried!(record, map);
@@ -102,7 +107,7 @@ export function clippingOf(drawing: Drawing, ids: ReadonlySet<string>): Drawing 
 		);
 	const layers = layersOf(drawing).filter((layer) => picked.some((r) => r.layer === layer.id));
 	const bare = picked.map((r): DrawingRecord => {
-		if (r.type === 'mark') return r;
+		if (r.type === 'mark') return r.on && !ids.has(r.on.outline) ? markOff(r) : r;
 		const { first: _first, ghost: _ghost, ...rest } = r;
 		// What follows a line that does not come along is plain afterwards.
 		const isWhole = rest.recipe?.inputs.every((input) => ids.has(input.record)) ?? true;
