@@ -6,10 +6,12 @@
 // - mask-*.jpg, mask-*.png, mask-pictures.thread: a mask on a sheet photographed at an angle, painted in flat colours,
 //   and drawn in single lines
 // - control-bars.thread: finished outlines with a few faults to mend
+// - puppet-set.thread: a whole set, laid out on two offcuts (make-puppet-set.mjs)
 import { createHash } from 'node:crypto';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { createServer } from 'vite';
+import { makePuppetSet } from './make-puppet-set.mjs';
 
 const OUT = 'static/demo';
 mkdirSync(OUT, { recursive: true });
@@ -384,6 +386,8 @@ try {
 		`${OUT}/cut-bar.thread`,
 		writeDrawingFile({ ...bar, records: barRecords }, new Map([[cutHash, cutScan]]))
 	);
+	const set = await makePuppetSet(core, OUT);
+	console.log(`puppet set: ${set.pieces} pieces on two offcuts, ${(100 * set.usage).toFixed(1)} % used`);
 } finally {
 	await vite.close();
 }

@@ -192,10 +192,15 @@ export function turningOf(row: readonly [number, number][]): number {
 export async function pick(page: Page, ...names: string[]): Promise<void> {
 	await page.locator('[role=application]').focus();
 	await page.keyboard.press('r');
-	for (const [k, name] of names.entries())
+	const find = page.locator('[data-act=find-on-rack]');
+	for (const [k, name] of names.entries()) {
+		// Found by its name, wherever it hangs: holes hang with their pieces.
+		await find.fill(name);
 		await page
 			.getByRole('button', { name: new RegExp(`^${name}, \\d`) })
 			.click(k ? { modifiers: ['Shift'] } : {});
+	}
+	await find.fill('');
 	await page.locator('[role=application]').focus();
 	await page.keyboard.press('r');
 }

@@ -12,6 +12,7 @@ import {
 	type Mark,
 	type Repeat
 } from './drawing';
+import { isFollower } from './graph';
 import { directlyIn, groupsAround, membersOf } from './groups';
 import { lineOf, type Outline } from './outline';
 import { purposeOf } from './output';
@@ -130,7 +131,8 @@ function thingsFrom(
 		}
 	}
 	for (const outlines of byLayer.values()) {
-		const closed = outlines.filter((outline) => lineOf(outline).closed);
+		// A line that follows another goes round it, or lies in it, without being its piece or its hole.
+		const closed = outlines.filter((outline) => lineOf(outline).closed && !isFollower(outline));
 		const nested = nestPaths(closed.map(lineOf));
 		const holesOf = new Map<number, Outline[]>();
 		closed.forEach((outline, i) => {
@@ -141,7 +143,8 @@ function thingsFrom(
 		closed.forEach((outline, i) => {
 			if (nested[i].depth % 2 === 0) things.push(lineThing(outline, holesOf.get(i) ?? [], layers));
 		});
-		for (const outline of outlines) if (!lineOf(outline).closed) things.push(lineThing(outline, [], layers));
+		for (const outline of outlines)
+			if (!lineOf(outline).closed || isFollower(outline)) things.push(lineThing(outline, [], layers));
 	}
 	return things;
 }
