@@ -248,7 +248,7 @@ export async function makePuppetSet(core, out) {
 	const hook = outline(
 		'Lantern hook',
 		at(
-			pathOf('M14 0A8 8 0 1 1 26 0L22 -4A3 3 0 1 0 18 -4Z'),
+			pathOf('M14 0A8 8 0 1 1 26 0L22 0A4 4 0 1 0 18 0Z'),
 			places.get('Lantern')[0],
 			places.get('Lantern')[1] + 16
 		)
@@ -281,7 +281,7 @@ export async function makePuppetSet(core, out) {
 			},
 			edge,
 			knot,
-			{ ...board, id: 'board', name: 'Long offcut', x: 0, y: -200, width: 310, height: 180 },
+			{ ...board, id: 'board', name: 'Long offcut', x: 0, y: -190, width: 250, height: 170 },
 			{
 				...board,
 				id: 'photographed',

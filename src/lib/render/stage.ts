@@ -472,7 +472,10 @@ export class DrawingStage {
 			);
 		c.setTransform(ratio, 0, 0, ratio, 0, 0);
 		const marks = { view, size, palette };
-		for (const { path } of seenLines) if (!path.closed && total < 60_000) drawOpenEnds(c, marks, path);
+		// Only what is to be cut out is missed when it is open.
+		for (const { outline, path } of total < 60_000 ? seenLines : [])
+			if (!path.closed && !outline.openOnPurpose && purposeOf(outline, layers.get(outline.layer)) === 'cut')
+				drawOpenEnds(c, marks, path);
 		for (const mark of shownMarks(drawing)) drawMark(c, marks, mark, palette.ink);
 		const onGrain = sheetsOf(drawing).filter((sheet) => sheet.grain !== undefined);
 		for (const { x, y, grain } of onGrain)

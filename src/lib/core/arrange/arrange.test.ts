@@ -165,3 +165,32 @@ describe('arranging', () => {
 		}
 	});
 });
+
+test('a group of several outlines is laid as it is: none of them beside the sheet or in another piece', () => {
+	const apart: ArrangePiece = {
+		paths: [rect(30, 20), transformPath(rect(14, 10), [1, 0, 0, 1, 3, -25]), circlePath(10, 10, 4)],
+		turns: [0, 90, 180, 270]
+	};
+	const pieces = [apart, apart, piece(rect(40, 12), [0, 90]), piece(circlePath(0, 0, 9))];
+	for (const seed of [1, 2, 3]) {
+		const found = arranged(pieces, [{ width: 120, length: 90, margin: 4 }], { gap: 2, seed, most: 60_000 });
+		expect(found.left).toEqual([]);
+		const laid = found.places.map(({ piece: i, map }) =>
+			pieces[i].paths.map((path) => transformPath(path, map))
+		);
+		for (const path of laid.flat()) {
+			const b = pathBox(path);
+			expect(Math.min(b.x0, b.y0)).toBeGreaterThan(4 - 0.01);
+			expect(b.x1).toBeLessThan(116.01);
+			expect(b.y1).toBeLessThan(86.01);
+		}
+		laid.forEach((own, i) => {
+			const tree = new EdgeTree(own.map((path) => ({ points: flattenPath(path, 1e-3), closed: true })));
+			for (const path of laid.slice(i + 1).flat()) {
+				const points = flattenPath(path, 1e-3);
+				for (let k = 0; k < points.length; k += 2)
+					expect(tree.distance(points[k], points[k + 1])).toBeGreaterThan(2 - 0.02);
+			}
+		});
+	}
+});

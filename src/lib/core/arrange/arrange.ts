@@ -11,6 +11,7 @@ import { pathArea, pathBox, unionBox } from '../geometry/measure';
 import { compose, polygonPath, transformPath, type Affine, type Path } from '../geometry/path';
 import { within } from '../progress';
 import { combinePolygons, offsetPolygons } from '../plane/polygon-clipper';
+import { nestPaths } from '../plane/pieces';
 import { Layout, type LayoutPiece, type Placed, type Turns } from './layout';
 import { anyTurn, anywhere, moveToLeast, separateSteps, shuffled, USUAL } from './separate';
 import { shapeOf, shapeOfRings, type ArrangeShape } from './shape';
@@ -90,9 +91,13 @@ export function* layOnSheetsSteps(
 ): Generator<ArrangeNews, Arranged> {
 	const { gap } = settings;
 	const chance = seeded(settings.seed);
-	const shapes = pieces.map(({ paths }) => shapeOf(settings.inHoles ? paths : paths.slice(0, 1), gap));
-	const areas = pieces.map(({ paths }) =>
-		paths.reduce((sum, path, k) => sum + (k ? -1 : 1) * Math.abs(pathArea(path)), 0)
+	// A group has several outlines, each with its holes.
+	const isHole = pieces.map(({ paths }) => nestPaths(paths).map(({ depth }) => depth % 2 === 1));
+	const shapes = pieces.map(({ paths }, i) =>
+		shapeOf(settings.inHoles ? paths : paths.filter((_, k) => !isHole[i][k]), gap)
+	);
+	const areas = pieces.map(({ paths }, i) =>
+		paths.reduce((sum, path, k) => sum + (isHole[i][k] ? -1 : 1) * Math.abs(pathArea(path)), 0)
 	);
 	const done: PiecePlace[] = [];
 	const used: number[] = sheets.map(() => 0);
@@ -147,7 +152,9 @@ export function* layOnSheetsSteps(
 /** How much of a sheet's length places take up. */
 function lengthOf(pieces: readonly ArrangePiece[], places: readonly PiecePlace[], margin: number): number {
 	if (places.length === 0) return 0;
-	const box = unionBox(places.map(({ piece, map }) => pathBox(transformPath(pieces[piece].paths[0], map))));
+	const box = unionBox(
+		places.flatMap(({ piece, map }) => pieces[piece].paths.map((path) => pathBox(transformPath(path, map))))
+	);
 	return box.y1 + margin;
 }
 
