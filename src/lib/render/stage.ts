@@ -216,7 +216,7 @@ export class DrawingStage {
 	}
 
 	private paperKey(scene: Scene): readonly unknown[] {
-		const { entered, replaced } = scene;
+		const { replaced } = scene;
 		return [
 			scene.drawing.records,
 			scene.filled,
@@ -470,6 +470,8 @@ export class DrawingStage {
 					chosen: heavy && scene.selected.has(repeat.id)
 				}
 			);
+		for (const repeat of waiting)
+			drawCopies(c, drawing, repeat, { view, size, palette, ratio }, { faint: true });
 		c.setTransform(ratio, 0, 0, ratio, 0, 0);
 		const marks = { view, size, palette };
 		// Only what is to be cut out is missed when it is open.

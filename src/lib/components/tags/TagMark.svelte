@@ -1,7 +1,8 @@
 <script lang="ts">
 	/** On the tag of a mark: its form, size and direction, and the line that it lies on. */
 	import type { Mark } from '$lib/core/document/drawing';
-	import { MARK_FORMS, MARK_SIZE, markOff, type MarkForm } from '$lib/core/document/marks';
+	import { MARK_FORMS, type MarkForm } from '$lib/core/document/mark-forms';
+	import { MARK_SIZE, markOff } from '$lib/core/document/marks';
 	import { putOnLine } from '$lib/stores/marking';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import NumberField from '../parts/NumberField.svelte';

@@ -5,7 +5,7 @@ import { CoreError } from '../errors';
 import type { Affine, Path } from '../geometry/path';
 import type { Job } from './job';
 import type { Outline } from './outline';
-import type { MarkForm, OnEdge } from './marks';
+import type { MarkForm, OnEdge } from './mark-forms';
 import type { Purpose } from './purpose';
 import type { RepeatRule } from './repeat-rules';
 

@@ -6,18 +6,8 @@ import { pathArea } from '../geometry/measure';
 import { directionAt, parameterAtLength, pointAt, segmentLength } from '../geometry/segment';
 import { marksOf, type Drawing, type DrawingRecord, type Mark } from './drawing';
 import { edgeAt, edgeLength, edgesOf, type Edge } from './edges';
+import type { OnEdge } from './mark-forms';
 import { lineOf, outlineFromPath, sourceLine, type Outline } from './outline';
-
-/** A point is drilled; the others are lines, cut or drawn as their layer says. */
-export const MARK_FORMS = ['point', 'cross', 'V', 'T', 'slit'] as const;
-export type MarkForm = (typeof MARK_FORMS)[number];
-
-/** Where a mark lies on an outline: at a share of the way along one of its edges, 0 to 1. */
-export interface OnEdge {
-	readonly outline: string;
-	readonly edge: number;
-	readonly share: number;
-}
 
 /** mm: as large as a mark is where nothing is said. */
 export const MARK_SIZE = 4;
