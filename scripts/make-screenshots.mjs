@@ -189,7 +189,6 @@ try {
 	await page.locator('[data-station=mend]').click();
 	await page.waitForTimeout(300);
 	await page.keyboard.press('g');
-	await shot('faults');
 	await page.locator('[data-act=settings]').click();
 	await page.locator('[data-act=set-light]').click();
 	await page.keyboard.press('Escape');
@@ -208,6 +207,19 @@ try {
 	await page.getByText('Any way').click();
 	await page.waitForTimeout(4000);
 	await shot('arranged');
+
+	// The whole set with the rack: the feathers picked by one of them.
+	await open('Puppet set on two offcuts');
+	await page.keyboard.press('Escape');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('r');
+	await page.locator('[data-act=find-on-rack]').fill('feathers');
+	await page.getByRole('button', { name: /^Feathers, \d/ }).click();
+	await page.locator('[data-act=find-on-rack]').fill('');
+	await page.locator('[role=application]').focus();
+	await page.waitForTimeout(1200);
+	await shot('puppet-set');
 } finally {
 	await browser.close();
 	server.kill();

@@ -894,7 +894,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	contentBox(selection = false): Box {
 		const outlines = selection ? this.selection.selectedOutlines : shown(this.drawing);
 		const boxes = outlines.map((o) => boxOf(lineOf(o)));
-		if (!selection) {
+		if (selection) boxes.push(...this.selection.selectedRepeats.map((r) => boxOfRepeat(this.drawing, r)));
+		else {
 			for (const r of this.references) {
 				if (r.hidden) continue;
 				boxes.push(referenceBox(r));
