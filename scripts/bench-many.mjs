@@ -1,6 +1,6 @@
 // How fluid many things are: 2,000 pieces in 40 layers over a picture of 12 megapixels, 200 of them dragged, and a repeat of
 // 10,000; headless Chromium at 1280x800 without a graphics card. Prints median and 95th percentile; it judges nothing.
-//   npm run bench:ui -- many       (after npm run build)
+//   npm run bench:ui       (after npm run build), or this alone with the number of copies
 import { spawn } from 'node:child_process';
 import { chromium } from '@playwright/test';
 import sharp from 'sharp';
@@ -9,7 +9,7 @@ import { createServer } from 'vite';
 const PORT = 4179;
 const PIECES = 2000;
 const LAYERS = 40;
-const COPIES = Number(process.argv[3] ?? 10_000);
+const COPIES = Number(process.argv[2] ?? 10_000);
 const base = `http://127.0.0.1:${PORT}`;
 
 const vite = await createServer({

@@ -1,6 +1,6 @@
 /** Nothing is lost: a killed browser, full storage, a second tab. */
 import { expect, test, type Page } from '@playwright/test';
-import { drag, openDemo, placesNow, saved } from './hands';
+import { drag, openDemo, pick, placesNow, saved } from './hands';
 import { begin, kill, newFolder } from './killed';
 
 test('kill -9 of the browser loses at most the gesture in hand', async ({ baseURL }) => {
@@ -12,9 +12,7 @@ test('kill -9 of the browser loses at most the gesture in hand', async ({ baseUR
 	const bar = before.outlines.find((o) => o.name === 'Cross slot')!;
 	const url = page.url();
 	// Whichever way the view fits: the outline is entered from the rack, by keyboard.
-	await page.keyboard.press('r');
-	await page.getByRole('button', { name: /^Cross slot,/ }).click();
-	await page.locator('[role=application]').focus();
+	await pick(page, 'Cross slot');
 	await page.keyboard.press('e');
 	await page.keyboard.press('n');
 	await page.keyboard.press('Shift+ArrowRight');
@@ -210,10 +208,7 @@ test('touch: one finger edits, two move the paper, two taps enter', async ({ bro
 	await openDemo(page, 'Control bars and a mask');
 	const before = await saved(page);
 	const slot = before.outlines.find((o) => o.name === 'Cross slot')!;
-	await page.keyboard.press('r');
-	await page.getByRole('button', { name: /^Cross slot,/ }).click();
-	await page.keyboard.press('r');
-	await page.locator('[role=application]').focus();
+	await pick(page, 'Cross slot');
 	await page.keyboard.press('e');
 	const { scale, at: place } = await placesNow(page);
 	const at = place(slot.points[0], slot.points[1]);

@@ -5,7 +5,7 @@ import { newDrawing as emptyDrawing, type DrawingRecord } from '../../src/lib/co
 import { outlineFromPath } from '../../src/lib/core/document/outline';
 import { circlePath, polygonPath } from '../../src/lib/core/geometry/path';
 import { blob } from '../shapes';
-import { drag, give, listen, newDrawing, saved } from './hands';
+import { command, drag, give, listen, newDrawing, saved } from './hands';
 
 /** Opens a drawing of 2,000 pieces in 40 layers, and a piece with two holes. */
 async function openMany(page: Page, count: number, layers: number): Promise<void> {
@@ -178,5 +178,41 @@ test('groups and copies hang as one thing each', async ({ page }) => {
 	await page.locator('[data-choice=rows]').click();
 	await page.locator('[data-act=keep]').click();
 	await expect(rack(page).locator('[data-kind=repeat]')).toContainText('× 8');
+	expect(troubles).toEqual([]);
+});
+
+test('a hole is said to be a piece by itself, and is what its place says again', async ({ page }) => {
+	const troubles = listen(page);
+	await newDrawing(page);
+	await give(
+		page,
+		'ring.svg',
+		'image/svg+xml',
+		Buffer.from(
+			'<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="60mm" viewBox="0 0 90 60"><circle cx="40" cy="30" r="25"/><circle cx="40" cy="30" r="8"/></svg>'
+		)
+	);
+	await expect.poll(async () => (await saved(page)).outlines.length).toBe(2);
+	const hole = (await saved(page)).outlines[1].name;
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('r');
+	const hanging = page.locator('[data-fact=hanging]');
+	await expect(hanging).toHaveText('1');
+	await page.locator('[data-act=find-on-rack]').fill(hole);
+	await thing(page, hole).last().click();
+	await page.locator('[data-act=find-on-rack]').fill('');
+	await command(page, 'not a hole');
+	await expect(hanging).toHaveText('2');
+	await expect
+		.poll(async () =>
+			(await saved(page)).outlines.map((o) => (o as unknown as { standing?: string }).standing)
+		)
+		.toEqual([undefined, 'piece']);
+	await command(page, 'not a hole');
+	await expect(hanging).toHaveText('1');
+	await page.keyboard.press('Control+z');
+	await expect(hanging).toHaveText('2');
 	expect(troubles).toEqual([]);
 });

@@ -54,7 +54,10 @@ export function piecesOf(drawing: Drawing, picked?: ReadonlySet<string>): SheetP
 	const closed = output(drawing, { purposes: ['cut'] }).lines.filter(
 		({ path, outline }) => path.closed && !taken.has(outline.id)
 	);
-	const nested = nestPaths(closed.map(({ path }) => path));
+	const nested = nestPaths(
+		closed.map(({ path }) => path),
+		closed.map(({ outline }) => outline.standing)
+	);
 	const isCopy = ({ id }: Outline) => !drawing.records.has(id);
 	const pieces = closed.flatMap(({ outline, path }, i) =>
 		nested[i].depth % 2 === 0 && !isCopy(outline)
@@ -62,7 +65,12 @@ export function piecesOf(drawing: Drawing, picked?: ReadonlySet<string>): SheetP
 					{
 						path,
 						name: outline.name,
-						lines: [outline, ...closed.filter((_, j) => nested[j].parent === i).map((line) => line.outline)],
+						lines: [
+							outline,
+							...closed
+								.filter((_, j) => nested[j].parent === i && nested[j].depth % 2 === 1)
+								.map((line) => line.outline)
+						],
 						within: [] as string[]
 					}
 				]

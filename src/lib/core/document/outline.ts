@@ -17,6 +17,7 @@ import type { EdgeFacts } from './edges-kept';
 import { bothHalves, type Half } from './half';
 import type { Purpose } from './purpose';
 import type { Recipe } from './recipes/recipes';
+import type { Standing } from '../plane/pieces';
 import { isSharp, withRounds, type Round } from './rounds';
 import { sameAnchors } from './same-anchors';
 
@@ -76,6 +77,8 @@ export interface Outline {
 	readonly first?: string;
 	/** Id of the line record that is kept as its ghost: a line to compare with, never cut. */
 	readonly ghost?: string;
+	/** What it is said to be, where that is not what its place among others says. */
+	readonly standing?: Standing;
 	/** How many of it are wanted on the sheet; one where nothing is said. */
 	readonly wanted?: number;
 	/** How the grain of the material is to run on it. */

@@ -133,7 +133,10 @@ function thingsFrom(
 	for (const outlines of byLayer.values()) {
 		// A line that follows another goes round it, or lies in it, without being its piece or its hole.
 		const closed = outlines.filter((outline) => lineOf(outline).closed && !isFollower(outline));
-		const nested = nestPaths(closed.map(lineOf));
+		const nested = nestPaths(
+			closed.map(lineOf),
+			closed.map(({ standing }) => standing)
+		);
 		const holesOf = new Map<number, Outline[]>();
 		closed.forEach((outline, i) => {
 			const { parent, depth } = nested[i];

@@ -170,7 +170,10 @@ function groupedApart(lines: readonly OutputLine[]): number[][] {
 		sets.set(key, [...(sets.get(key) ?? []), i]);
 	});
 	const groups = [...sets.values()].flatMap((list) =>
-		groupPieces(list.map((i) => lines[i].path)).map((group) => group.map((k) => list[k]))
+		groupPieces(
+			list.map((i) => lines[i].path),
+			list.map((i) => lines[i].outline.standing)
+		).map((group) => group.map((k) => list[k]))
 	);
 	return groups.sort((a, b) => a[0] - b[0]);
 }

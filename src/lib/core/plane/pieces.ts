@@ -19,14 +19,43 @@ export interface Nesting {
 	readonly depth: number;
 }
 
+/** What somebody says of an outline, against what its place says: a piece by itself, or a hole in what lies around it. */
+export type Standing = 'piece' | 'hole';
+
 /** At how many places along a path it is asked what lies around it. */
 const ASKED = 5;
 
 /**
  * Nesting of each path among the others, by the even-odd rule. Open paths have depth 0. An outline that crosses another
  * is not inside it.
+ *
+ * @param standing what is said of each, where that is not what its place says.
  */
-export function nestPaths(paths: readonly Path[]): Nesting[] {
+export function nestPaths(
+	paths: readonly Path[],
+	standing: readonly (Standing | undefined)[] = []
+): Nesting[] {
+	const nesting = nestedByPlace(paths);
+	return standing.some((said) => said !== undefined) ? asSaid(nesting, standing) : nesting;
+}
+
+/** Depths with what is said of some of them: what lies in those counts from there. */
+function asSaid(nesting: readonly Nesting[], standing: readonly (Standing | undefined)[]): Nesting[] {
+	const known = new Map<number, number>();
+	const depthOf = (i: number): number => {
+		const before = known.get(i);
+		if (before !== undefined) return before;
+		const { parent } = nesting[i];
+		let depth = parent === undefined ? 0 : depthOf(parent) + 1;
+		if (standing[i] === 'piece' && depth % 2 === 1) depth++;
+		if (standing[i] === 'hole' && depth % 2 === 0 && parent !== undefined) depth++;
+		known.set(i, depth);
+		return depth;
+	};
+	return nesting.map(({ parent }, i) => ({ parent, depth: depthOf(i) }));
+}
+
+function nestedByPlace(paths: readonly Path[]): Nesting[] {
 	const isPiece = paths.map((path) => path.closed && path.types.length > 0);
 	const set = gatherSegments(paths);
 	const bundles = indexBoxes(set);
@@ -81,8 +110,11 @@ export function orientedPieces(paths: readonly Path[]): { readonly path: Path; r
 export const orientPieces = (paths: readonly Path[]): Path[] => orientedPieces(paths).map(({ path }) => path);
 
 /** Indexes of the closed paths by piece: the outer one first, then its holes. Open paths are left out. */
-export function groupPieces(paths: readonly Path[]): number[][] {
-	const nesting = nestPaths(paths);
+export function groupPieces(
+	paths: readonly Path[],
+	standing: readonly (Standing | undefined)[] = []
+): number[][] {
+	const nesting = nestPaths(paths, standing);
 	const groups = new Map<number, number[]>();
 	paths.forEach((path, i) => {
 		if (path.closed && path.types.length && nesting[i].depth % 2 === 0) groups.set(i, [i]);

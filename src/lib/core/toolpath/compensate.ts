@@ -10,7 +10,7 @@ import { pathArea, pathBox } from '../geometry/measure';
 import { reversePath, type Path } from '../geometry/path';
 import type { Box } from '../geometry/segment';
 import { offsetPiecesSteps, widestInside } from '../plane/offset';
-import { groupPieces, nestPaths } from '../plane/pieces';
+import { groupPieces, nestPaths, type Standing } from '../plane/pieces';
 import { part } from '../progress';
 import type { WholeSettings } from './settings';
 import { reachOf } from './settings';
@@ -19,6 +19,8 @@ import { reachOf } from './settings';
 export interface CutLine {
 	readonly path: Path;
 	readonly name: string;
+	/** What it is said to be, where that is not what its place says. */
+	readonly standing?: Standing;
 }
 
 /** Where the material that is kept lies, seen along the way. */
@@ -49,7 +51,10 @@ export const SHARED = 0.02;
 const ARC_SHARE = 0.45;
 
 export function nestLines(lines: readonly CutLine[]): Nested {
-	const nesting = nestPaths(lines.map((line) => line.path));
+	const nesting = nestPaths(
+		lines.map((line) => line.path),
+		lines.map((line) => line.standing)
+	);
 	return { depth: nesting.map((n) => n.depth), parent: nesting.map((n) => n.parent) };
 }
 

@@ -17,6 +17,8 @@ import { readWorkshop, writeWorkshop } from '../formats/workshop-file';
 import { gcodeExample } from '../formats/gcode-example';
 import { drawnMoves } from './drawn';
 import { planSteps } from './plan';
+import { piecesOf } from '../arrange/on-sheets';
+import { nestLines } from './compensate';
 import { howFor, jobInput, jobsFor, outputOn, setupFrom, workSheet } from './recipe';
 import { STOCK } from './stock';
 
@@ -134,6 +136,19 @@ describe('jobs for a sheet', () => {
 		expect(workSheet(bare)).toEqual({ x: -30, y: -30, width: 60, height: 60, isLaid: false });
 		expect(workSheet(drawing())).toBeUndefined();
 		expect(jobsFor(drawing(), setup('laser'), newId, 1)).toEqual([]);
+	});
+	test('a hole that is said to be a piece is cut outside, and goes to the sheet by itself', () => {
+		const plate = line('plate', circlePath(200, 50, 40));
+		const disc = line('disc', circlePath(200, 50, 20));
+		const widths = (d: Drawing) => {
+			const cut = jobsFor(d, setup('router'), newId, 1).find(({ side }) => side === 'outside')!;
+			const { input } = jobInput(d, cut, workSheet(d)!);
+			return nestLines(input.lines).depth.map((depth) => depth % 2).sort();
+		};
+		expect(widths(drawing(sheet, plate, disc))).toEqual([0, 1]);
+		expect(widths(drawing(sheet, plate, { ...disc, standing: 'piece' }))).toEqual([0, 0]);
+		expect(piecesOf(drawing(sheet, plate, disc))).toHaveLength(1);
+		expect(piecesOf(drawing(sheet, plate, { ...disc, standing: 'piece' }))).toHaveLength(2);
 	});
 	test('of two sheets only what lies on the one that is worked on goes to the machine, from its own corner', () => {
 		const other: Sheet = { ...sheet, id: 't', rank: 4, name: 'Second', x: 500, y: 0 };

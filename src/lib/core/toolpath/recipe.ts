@@ -8,7 +8,7 @@ import { unionBox, isEmptyBox } from '../geometry/measure';
 import { transformPath, type Affine, type Path } from '../geometry/path';
 import { arcsToCubics } from '../geometry/segment';
 import { offsetPieces } from '../plane/offset';
-import { nestPaths } from '../plane/pieces';
+import { nestPaths, type Standing } from '../plane/pieces';
 import type { CutInput } from './plan';
 import type { CutSettings } from './settings';
 
@@ -92,7 +92,8 @@ export function jobInput(drawing: Drawing, job: Job, sheet: WorkSheet): JobInput
 	const onSheet = toMachine(job.machine, sheet);
 	const widened = wider(
 		going.map(({ path }) => path),
-		job
+		job,
+		going.map(({ outline }) => outline.standing)
 	);
 	return {
 		input: {
@@ -103,7 +104,8 @@ export function jobInput(drawing: Drawing, job: Job, sheet: WorkSheet): JobInput
 							path: onSheet.isSquare
 								? transformPath(widened[i], onSheet.map)
 								: transformPath(arcsToCubics(widened[i], 1e-4), onSheet.map),
-							name: outline.name
+							name: outline.name,
+							...(outline.standing ? { standing: outline.standing } : {})
 						})),
 			points: isDrilled
 				? marks.map(({ mark }) => {
@@ -132,10 +134,14 @@ function toMachine({ offSquare = 0 }: Machine, sheet: WorkSheet) {
 }
 
 /** Openings made wider by what a job says, so that parts go in. */
-function wider(paths: readonly Path[], { side, how }: Job): readonly Path[] {
+function wider(
+	paths: readonly Path[],
+	{ side, how }: Job,
+	standing: readonly (Standing | undefined)[]
+): readonly Path[] {
 	const play = how.play ?? 0;
 	if (!(play > 0) || (side !== 'outside' && side !== 'inside')) return paths;
-	const nested = nestPaths(paths);
+	const nested = nestPaths(paths, standing);
 	return paths.map((path, i) => {
 		if (!path.closed || (nested[i].depth % 2 === 1) !== (side === 'outside')) return path;
 		const grown = offsetPieces([path], { distance: play / 2, join: 'miter', tolerance: 1e-3 });

@@ -125,6 +125,15 @@ export const MANY_COMMANDS: readonly Command[] = [
 		run: (b) => repeat(b, way)
 	})),
 	{
+		id: 'standing',
+		word: 'Hole or piece',
+		line: 'What lies in another outline is its hole: said otherwise it is a piece by itself, or a hole where it would be an island. Once more takes it back.',
+		also: 'override a hole, piece in a piece, not a hole, island',
+		why: (b) => (b.selection.selectedOutlines.length ? undefined : 'Select what lies in another outline.'),
+		run: (b) =>
+			void import('../standing').then(({ turnStanding }) => turnStanding(b, b.selection.selectedOutlines))
+	},
+	{
 		id: 'mark-on',
 		word: 'Onto the line',
 		line: 'The selected marks go onto the nearest line, and stay at their share of its edge whatever becomes of it.',

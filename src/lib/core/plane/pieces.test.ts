@@ -1,0 +1,48 @@
+/** What is a hole of what, by its place and by a person's word. */
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { circlePath, type Path } from '../geometry/path';
+import { groupPieces, nestPaths, type Standing } from './pieces';
+
+/** Rings in each other, and one beside. */
+const RINGS: readonly Path[] = [
+	circlePath(0, 0, 40),
+	circlePath(0, 0, 30),
+	circlePath(0, 0, 20),
+	circlePath(100, 0, 9)
+];
+const depths = (...said: (Standing | undefined)[]) => nestPaths(RINGS, said).map(({ depth }) => depth);
+
+describe('holes and pieces', () => {
+	test('by their place: a ring in a ring is its hole, an island in that a piece', () => {
+		expect(depths()).toEqual([0, 1, 2, 0]);
+		expect(groupPieces(RINGS)).toEqual([[0, 1], [2], [3]]);
+	});
+
+	test('said to be a piece it is no hole; what lies in it is its hole then', () => {
+		expect(depths(undefined, 'piece')).toEqual([0, 2, 3, 0]);
+		expect(groupPieces(RINGS, [undefined, 'piece'])).toEqual([[0], [1, 2], [3]]);
+	});
+
+	test('said to be a hole an island is one; beside everything there is nothing to be a hole of', () => {
+		expect(depths(undefined, undefined, 'hole')).toEqual([0, 1, 3, 0]);
+		expect(depths(undefined, undefined, undefined, 'hole')).toEqual([0, 1, 2, 0]);
+		// What is said and is so anyway changes nothing.
+		expect(depths('piece', 'hole', 'piece', 'piece')).toEqual([0, 1, 2, 0]);
+	});
+
+	test('whatever is said: pieces are even, holes odd, and each line is in one piece at most', () => {
+		const word = fc.constantFrom<Standing | undefined>(undefined, 'piece', 'hole');
+		fc.assert(
+			fc.property(fc.tuple(word, word, word, word), (said) => {
+				const nesting = nestPaths(RINGS, said);
+				said.forEach((one, i) => {
+					if (one === 'piece') expect(nesting[i].depth % 2).toBe(0);
+					if (one === 'hole' && nesting[i].parent !== undefined) expect(nesting[i].depth % 2).toBe(1);
+				});
+				const all = groupPieces(RINGS, said).flat();
+				expect(new Set(all).size).toBe(all.length);
+			})
+		);
+	});
+});
