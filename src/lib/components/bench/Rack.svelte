@@ -88,24 +88,24 @@
 		untrack(() => $virtualizer.measure());
 	});
 
-	/** The thing that was picked last: with Shift all between it and the next one are picked. */
-	let last: string | undefined;
 	function press(thing: RackThing, event: MouseEvent): void {
 		const more = event.shiftKey || event.ctrlKey || event.metaKey || bench.pickingMore;
 		const { selected } = bench.selection;
-		const isIn = thing.ids.every((id) => selected.has(id));
-		if (!more) bench.select(thing.ids);
-		else if (event.shiftKey && last !== undefined && order === 'order' && !isIn && event.altKey) {
-			const ids = hung.map(({ id }) => id);
-			const [a, b] = [ids.indexOf(last), ids.indexOf(thing.id)].sort((p, q) => p - q);
-			bench.select([...selected, ...hung.slice(Math.max(0, a), b + 1).flatMap((t) => t.ids)]);
-		} else
-			bench.select(
-				isIn ? [...selected].filter((id) => !thing.ids.includes(id)) : [...selected, ...thing.ids]
-			);
-		last = thing.id;
+		const picks = picksOf(thing);
+		if (!more) bench.select(picks);
+		else if (isChosen(thing)) bench.select([...selected].filter((id) => !thing.ids.includes(id)));
+		else bench.select([...selected, ...picks]);
 		bench.fitSelection();
 	}
+	/** What a press picks: a piece by its outline, as on the drawing, since its holes go along. */
+	const picksOf = ({ kind, id, ids }: RackThing): readonly string[] => (kind === 'piece' ? [id] : ids);
+	const isChosen = (thing: RackThing): boolean =>
+		picksOf(thing).every((id) => bench.selection.selected.has(id));
+	/** Ids of all that is picked, pieces with their holes. */
+	const picked = (): string[] => [
+		...bench.selection.selected,
+		...all.filter(isChosen).flatMap(({ ids }) => ids)
+	];
 	const flip = (set: ReadonlySet<string>, id: string): ReadonlySet<string> => {
 		const next = new Set(set);
 		if (!next.delete(id)) next.add(id);
@@ -127,10 +127,7 @@
 	let held = $state.raw<ReadonlySet<string> | undefined>();
 	let over = $state<string | undefined>();
 	function begin(thing: RackThing): void {
-		const { selected } = bench.selection;
-		held = thing.ids.some((id) => selected.has(id))
-			? new Set([...selected, ...thing.ids])
-			: new Set(thing.ids);
+		held = new Set(isChosen(thing) ? [...picked(), ...thing.ids] : thing.ids);
 	}
 	function drop(target: string | undefined): void {
 		const ids = held;
@@ -226,7 +223,7 @@
 									count={row.count}
 									folded={folded.has(row.rail.id)}
 									onfold={() => (folded = flip(folded, row.rail.id))}
-									onput={() => moveTo(bench.selection.selected, row.rail)}
+									onput={() => moveTo(picked(), row.rail)}
 								/>
 							</div>
 						{:else}
@@ -234,7 +231,7 @@
 								{#each row.things as thing (thing.id)}
 									<RackThingButton
 										{thing}
-										chosen={thing.ids.every((id) => bench.selection.selected.has(id))}
+										chosen={isChosen(thing)}
 										over={over === thing.id}
 										opened={opened.has(thing.id)}
 										onpress={(event) => press(thing, event)}

@@ -18,6 +18,7 @@ import {
 } from '../../core/document/outline';
 import { recordsOf } from '../../core/document/drawing';
 import { shownMarks } from '../../core/document/output';
+import { shownRepeats } from '../../core/document/repeats';
 import { HAND_COMMANDS } from './hand-commands';
 import { COPY_COMMANDS } from './copy-commands';
 import { GO_COMMANDS } from './go-commands';
@@ -365,7 +366,10 @@ export const COMMANDS: readonly Command[] = [
 		run: (b) => {
 			if (b.selection.enteredOutline)
 				for (const o of b.selection.enteredOutlines) b.selection.pickAnchors(o.id, new Set(o.anchors));
-			else b.select([...b.pickable().outlines, ...shownMarks(b.drawing)].map((r) => r.id));
+			else
+				b.select(
+					[...b.pickable().outlines, ...shownMarks(b.drawing), ...shownRepeats(b.drawing)].map((r) => r.id)
+				);
 		}
 	},
 	{
