@@ -143,7 +143,9 @@ describe('jobs for a sheet', () => {
 		const widths = (d: Drawing) => {
 			const cut = jobsFor(d, setup('router'), newId, 1).find(({ side }) => side === 'outside')!;
 			const { input } = jobInput(d, cut, workSheet(d)!);
-			return nestLines(input.lines).depth.map((depth) => depth % 2).sort();
+			return nestLines(input.lines)
+				.depth.map((depth) => depth % 2)
+				.sort();
 		};
 		expect(widths(drawing(sheet, plate, disc))).toEqual([0, 1]);
 		expect(widths(drawing(sheet, plate, { ...disc, standing: 'piece' }))).toEqual([0, 0]);
