@@ -166,6 +166,22 @@ try {
 		return { x: 640 + (x - vx) * scale, y: 400 - (y - vy) * scale, scale };
 	};
 
+	/** Where the first anchor of an outline lies, mm. */
+	const firstPlace = (name) =>
+		page.evaluate(async (name) => {
+			const db = await new Promise((resolve) => {
+				const r = indexedDB.open('even-thread');
+				r.onsuccess = () => resolve(r.result);
+			});
+			const rows = await new Promise((resolve) => {
+				const r = db.transaction('records').objectStore('records').getAll();
+				r.onsuccess = () => resolve(r.result);
+			});
+			db.close();
+			const { points } = rows.map((r) => r.record).find((r) => r.name === name);
+			return [points[0], points[1]];
+		}, name);
+
 	await open('pieces');
 	await file('large.png', 'image/png', picture);
 	await page.waitForTimeout(4000);
@@ -185,19 +201,7 @@ try {
 	await page.mouse.up();
 	await page.waitForTimeout(800);
 	console.log(await page.locator('aside.tag .name').first().innerText());
-	const first = await page.evaluate(async () => {
-		const db = await new Promise((resolve) => {
-			const r = indexedDB.open('even-thread');
-			r.onsuccess = () => resolve(r.result);
-		});
-		const rows = await new Promise((resolve) => {
-			const r = db.transaction('records').objectStore('records').getAll();
-			r.onsuccess = () => resolve(r.result);
-		});
-		db.close();
-		const { points } = rows.map((r) => r.record).find((r) => r.name === 'Piece 1');
-		return [points[0], points[1]];
-	});
+	const first = await firstPlace('Piece 1');
 	const on = await place(first[0], first[1]);
 	await page.mouse.move(on.x, on.y);
 	await page.mouse.down();
@@ -224,19 +228,7 @@ try {
 		const p = await place(x, y);
 		await page.mouse.move(p.x, p.y);
 	};
-	const points = await page.evaluate(async () => {
-		const db = await new Promise((resolve) => {
-			const r = indexedDB.open('even-thread');
-			r.onsuccess = () => resolve(r.result);
-		});
-		const rows = await new Promise((resolve) => {
-			const r = db.transaction('records').objectStore('records').getAll();
-			r.onsuccess = () => resolve(r.result);
-		});
-		db.close();
-		const { points } = rows.map((r) => r.record).find((r) => r.name === 'Feather');
-		return [points[0], points[1]];
-	});
+	const points = await firstPlace('Feather');
 	// A copy is pressed: all of them are picked, and dragged.
 	const far = [points[0] + 8 * 40, points[1] + 8 * 20];
 	await copy(...far);

@@ -3,11 +3,12 @@ import type { Drawing, Mark, Repeat } from '../core/document/drawing';
 import { layersOf } from '../core/document/drawing';
 import { isClosed, lineOf, type Outline } from '../core/document/outline';
 import { purposeOf } from '../core/document/output';
+import { RECORDS } from '../core/document/records';
 import { boxUnder, instancesOf, shownRepeats, type Instance } from '../core/document/repeats';
 import { transformPath, type Path } from '../core/geometry/path';
 import { boxOf } from '../core/geometry/pick';
 import { DASHES, fillPath, needsRebuilding, strokeLine, strokePaths } from './lines';
-import { drawStitch } from './marks';
+import { drawMark } from './marks';
 import type { Palette } from './palette';
 import { seenBox, type View, type WindowSize } from './view';
 
@@ -91,16 +92,8 @@ function drawMarks(
 ): void {
 	c.save();
 	c.setTransform(look.ratio, 0, 0, look.ratio, 0, 0);
-	for (const {
-		map: [a, b, cc, d, e, f]
-	} of list)
-		drawStitch(
-			c,
-			look,
-			a * mark.x + cc * mark.y + e,
-			b * mark.x + d * mark.y + f,
-			chosen ? look.palette.madder : look.palette.ink
-		);
+	for (const { map } of list)
+		drawMark(c, look, RECORDS.mark.carried!(mark, map), chosen ? look.palette.madder : look.palette.ink);
 	c.restore();
 }
 

@@ -250,20 +250,23 @@ export class DrawingStage {
 		const look = { view, size, palette, ratio };
 		const carried = new Set(carriedBy ? scene.carriedRepeats : []);
 		const live = liveRepeats(drawing, this.heldIds(scene));
-		const records = new Map(drawing.records);
-		if (live.length)
+		let now = drawing;
+		if (live.length) {
+			const records = new Map(drawing.records);
 			for (const held of [...scene.following, ...scene.entered, ...scene.carried]) records.set(held.id, held);
+			now = { ...drawing, records };
+		}
 		for (const repeat of live) {
 			const chosen = selected.has(repeat.id);
 			if (!carried.has(repeat.id)) {
-				drawCopies(c, { ...drawing, records }, repeat, look, { chosen, some: true });
+				drawCopies(c, now, repeat, look, { chosen, some: true });
 				continue;
 			}
 			const { right, up } = carriedBy!;
 			if (waits(drawing, repeat)) this.carriedPicture.draw(c, drawing, repeat, look, right, up);
 			else {
 				const moved = RECORDS.repeat.carried!(repeat, [1, 0, 0, 1, right, up]);
-				drawCopies(c, { ...drawing, records }, moved, look, { chosen });
+				drawCopies(c, now, moved, look, { chosen });
 			}
 		}
 		if (this.isHeavy(scene)) return;

@@ -1,6 +1,6 @@
 /** What is done with repeats by hand: one copy edited apart or taken out, all made plain, empty places filled again. */
 import type { CopyAt } from '../core/document/edits/copy-at';
-import { editedApart, filledAgain, repeatMadePlain, takenOut } from '../core/document/edits/repeats';
+import { editedApart, filledAgain, repeatsMadePlain, takenOut } from '../core/document/edits/repeats';
 import type { Repeat } from '../core/document/drawing';
 import type { Bench } from './bench.svelte';
 import { newId } from './ids';
@@ -52,12 +52,11 @@ export function takeOutCopy(bench: Bench): boolean {
 /** The copies of the selected repeats become outlines of their own. */
 export function makeRepeatsPlain(bench: Bench): void {
 	const { selectedRepeats } = bench.selection;
-	const edits = selectedRepeats.map((repeat) => repeatMadePlain(bench.drawing, repeat, newId));
-	const put = edits.flatMap((edit) => edit.put ?? []);
+	const edit = repeatsMadePlain(bench.drawing, selectedRepeats, newId);
 	const sources = selectedRepeats.flatMap((repeat) => repeat.sources);
-	if (!bench.commit('Make copies plain', { put, remove: selectedRepeats.map(({ id }) => id) })) return;
-	bench.select([...sources, ...put.map(({ id }) => id)]);
-	bench.tell(`${put.length} copies are outlines and marks of their own now.`);
+	if (!bench.commit('Make copies plain', edit)) return;
+	bench.select([...sources, ...edit.put.map(({ id }) => id)]);
+	bench.tell(`${edit.put.length} copies are outlines and marks of their own now.`);
 }
 
 /** Places that were emptied get their copies again. */

@@ -1,9 +1,8 @@
 /** Pieces moved by hand on a sheet: stopped by the others at the gap, and closed up to them. */
-import { sheetsOf, type Drawing, type Sheet } from '../document/drawing';
-import { placeOutlines } from '../document/edits/transform';
+import { liesOnSheet, sheetsOf, type Drawing, type Sheet } from '../document/drawing';
+import { carriedRecords } from '../document/edits/carrying';
 import type { Edit } from '../document/history';
 import { lineOf } from '../document/outline';
-import { recordType } from '../document/records';
 import { moveBy } from '../geometry/maps';
 import { unionBox } from '../geometry/measure';
 import { boxOf } from '../geometry/pick';
@@ -14,10 +13,6 @@ import { piecesOf, type SheetPiece } from './on-sheets';
 import { shapeOf } from './shape';
 
 const boxOfPiece = ({ lines }: SheetPiece): Box => unionBox(lines.map((line) => boxOf(lineOf(line))));
-const liesOn = (box: Box, { x, y, width, height }: Sheet): boolean => {
-	const [mx, my] = [(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2];
-	return mx > x && mx < x + width && my > y && my < y + height;
-};
 
 /** Halvings by which it is found how far a piece goes. */
 const HALVINGS = 24;
@@ -111,9 +106,9 @@ export function amongOthers(
 	const moving = pieces.filter(isPicked);
 	if (moving.length === 0) return undefined;
 	const box = unionBox(moving.map(boxOfPiece));
-	const sheet = sheetsOf(drawing).find((one) => liesOn(box, one));
+	const sheet = sheetsOf(drawing).find((one) => liesOnSheet(box, one));
 	if (!sheet) return undefined;
-	const others = pieces.filter((piece) => !isPicked(piece) && liesOn(boxOfPiece(piece), sheet));
+	const others = pieces.filter((piece) => !isPicked(piece) && liesOnSheet(boxOfPiece(piece), sheet));
 	return new AmongOthers(moving, others, sheet, gap);
 }
 
@@ -129,15 +124,8 @@ export function closeUp(drawing: Drawing, picked: ReadonlySet<string>, gap: numb
 		if (!among) continue;
 		const { x, y } = among.closedUp();
 		if (Math.hypot(x, y) < NO_WAY) continue;
-		const map = moveBy(x, y);
 		const records = [...lines.map(({ id }) => id), ...within].flatMap((id) => at.records.get(id) ?? []);
-		const outlines = records.filter((record) => record.type === 'outline');
-		const moved = [
-			...(placeOutlines(at, outlines, map).put ?? []),
-			...records.flatMap((record) =>
-				record.type === 'outline' ? [] : (recordType(record).carried?.(record, map) ?? [])
-			)
-		];
+		const moved = carriedRecords(at, records, moveBy(x, y));
 		for (const record of moved) put.set(record.id, record);
 		at = { ...at, records: new Map([...at.records, ...moved.map((record) => [record.id, record] as const)]) };
 	}

@@ -11,12 +11,11 @@ import {
 } from '../document/drawing';
 import { copiesOf, type Copied } from '../document/edits/copies';
 import type { NewId } from '../document/edits/operations';
-import { placeOutlines } from '../document/edits/transform';
+import { carriedRecords } from '../document/edits/carrying';
 import { unitOf } from '../document/groups';
 import type { Edit } from '../document/history';
 import { isClosed, lineOf, type Grain, type Outline } from '../document/outline';
 import { output, shown } from '../document/output';
-import { recordType } from '../document/records';
 import { shownRepeats } from '../document/repeats';
 import { isInside, pathBox } from '../geometry/measure';
 import {
@@ -247,23 +246,14 @@ function moved(
 	wayHome: (before: Affine) => Affine | undefined
 ): DrawingRecord[] {
 	const records = ids.flatMap((id) => drawing.records.get(id) ?? []);
-	const outlines = records.filter((record): record is Outline => record.type === 'outline');
 	const withHome = <R extends DrawingRecord & { readonly home?: Affine }>(record: R): R => {
 		const { home: before, ...rest } = record;
 		const home = wayHome(before ?? IDENTITY);
 		return { ...rest, ...(home ? { home } : {}) } as R;
 	};
-	const placed = placeOutlines(drawing, outlines, map).put ?? [];
-	return [
-		...placed.map((record) => (record.type === 'outline' ? withHome(record) : record)),
-		...records.flatMap((record): DrawingRecord[] =>
-			record.type === 'mark'
-				? [withHome(recordType(record).carried!(record, map))]
-				: record.type === 'repeat'
-					? [recordType(record).carried!(record, map)]
-					: []
-		)
-	];
+	return carriedRecords(drawing, records, map).map((record) =>
+		record.type === 'outline' || record.type === 'mark' ? withHome(record) : record
+	);
 }
 
 /** What was arranged, and where it came from. */

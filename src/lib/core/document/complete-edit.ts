@@ -8,7 +8,7 @@ import { keptToAxis } from './kept-to-axis';
 import { detached, lineOf, sourceLine, type Outline } from './outline';
 import type { Recipe } from './recipes/recipes';
 import { marksFollowing } from './marks';
-import { copiesIn } from './repeats';
+import { loosenedCopies } from './repeats';
 import { isSharp, type Round } from './rounds';
 
 export interface Completed {
@@ -80,8 +80,7 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 		put.delete(id);
 		if (drawing.records.has(id)) remove.add(id);
 	}
-	const after = new Map(followed.records);
-	for (const mark of marksFollowing(drawing, after, (id) => put.has(id))) put.set(mark.id, mark);
+	for (const mark of marksFollowing(drawing, followed.records, put)) put.set(mark.id, mark);
 	return {
 		edit: { ...edit, put: [...put.values()], remove: [...remove] },
 		plain,
@@ -149,9 +148,7 @@ function tidyRepeats(
 		records.delete(now.id);
 		put.delete(now.id);
 		removed.add(now.id);
-		for (const copy of copiesIn(drawing, before)) {
-			// The id of a copy would say that it belongs to the repeat.
-			const plain = { ...copy, id: copy.id.replaceAll('/', '.') };
+		for (const plain of loosenedCopies(drawing, before)) {
 			records.set(plain.id, plain);
 			put.set(plain.id, plain);
 		}

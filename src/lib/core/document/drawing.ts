@@ -3,6 +3,7 @@ import type { PictureRegion } from '../trace/region';
 import type { Rectangle } from '../trace/perspective';
 import { CoreError } from '../errors';
 import type { Affine, Path } from '../geometry/path';
+import type { Box } from '../geometry/segment';
 import type { Job } from './job';
 import type { Outline } from './outline';
 import type { MarkForm, OnEdge } from './mark-forms';
@@ -147,6 +148,12 @@ export interface Sheet {
 	/** Id of the outline that goes round it, where it is no rectangle; ids of those round spoilt places. */
 	readonly edge?: string;
 	readonly spoilt?: readonly string[];
+}
+
+/** Whether the middle of a box lies on a sheet. */
+export function liesOnSheet({ x0, y0, x1, y1 }: Box, { x, y, width, height }: Sheet): boolean {
+	const [mx, my] = [(x0 + x1) / 2, (y0 + y1) / 2];
+	return mx > x && mx < x + width && my > y && my < y + height;
 }
 
 /** `in/64`: inches, shown as fractions. */

@@ -4,7 +4,7 @@
  */
 import { CoreError, type Result } from '../errors';
 import { finish } from '../progress';
-import { mirrorAt } from '../geometry/maps';
+import { mirrorAt, placed } from '../geometry/maps';
 import { reversePath, STRIDE, type Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
 import { nearestOnPath } from '../geometry/pick';
@@ -136,9 +136,7 @@ function rolesOf(outline: Outline, path: Path): { roles: string[]; sourceOf: Int
 	const drawn = half ? lineOf({ ...outline, half: undefined }).types.length : n;
 	const back = half && mirrorAt(half.angle, half.x, half.y);
 	const onDrawn = (isOther: boolean, x: number, y: number): Point =>
-		isOther && back
-			? { x: back[0] * x + back[2] * y + back[4], y: back[1] * x + back[3] * y + back[5] }
-			: { x, y };
+		isOther && back ? placed(back, x, y) : { x, y };
 	const roles = Array.from({ length: total }, (_, i) => {
 		const k = i < n ? STRIDE * i : STRIDE * (n - 1) + 6;
 		const own = at.get(`${path.segs[k]} ${path.segs[k + 1]}`);

@@ -77,7 +77,7 @@ function placeOnEdge(outline: Outline, edge: Edge, share: number): Point & { rea
 }
 
 /** The place on an outline nearest to a place, as a share of its edge; undefined where the outline is empty. */
-export function nearestOnEdge(outline: Outline, x: number, y: number): OnEdge | undefined {
+function nearestOnEdge(outline: Outline, x: number, y: number): OnEdge | undefined {
 	const path = sourceLine(outline);
 	const near = nearestOnPath(path, x, y, Infinity);
 	const edge = near && edgeAt(outline, near.segment);
@@ -122,16 +122,19 @@ export function markOff({ on: _, ...mark }: Mark): Mark {
 export function marksFollowing(
 	before: Drawing,
 	records: ReadonlyMap<string, DrawingRecord>,
-	changed: (id: string) => boolean
+	put: ReadonlyMap<string, DrawingRecord>
 ): Mark[] {
-	const now: Drawing = { ...before, records };
-	return marksOf(now).flatMap((mark): Mark[] => {
-		if (!mark.on) return [];
+	// The marks that there were, which are known, and new ones.
+	const ids = new Set(marksOf(before).map(({ id }) => id));
+	for (const record of put.values()) if (record.type === 'mark') ids.add(record.id);
+	return [...ids].flatMap((id): Mark[] => {
+		const mark = records.get(id);
+		if (mark?.type !== 'mark' || !mark.on) return [];
 		const outline = records.get(mark.on.outline);
 		if (outline?.type !== 'outline') return [markOff(mark)];
-		const was = before.records.get(mark.id);
+		const was = before.records.get(id);
 		const isMoved = was?.type === 'mark' && was.on === mark.on && (was.x !== mark.x || was.y !== mark.y);
 		if (isMoved && before.records.get(outline.id) === outline) return [markOn(mark, outline)];
-		return changed(outline.id) || was !== mark ? [keptOn(mark, outline)] : [];
+		return put.has(outline.id) || was !== mark ? [keptOn(mark, outline)] : [];
 	});
 }

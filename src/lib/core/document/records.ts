@@ -1,4 +1,5 @@
 /** The table of record kinds: what each refers to, where it lies, how it moves, how it is written down. A new kind is a line here. */
+import { placed } from '../geometry/maps';
 import { STRIDE, type Affine } from '../geometry/path';
 import { boxOf } from '../geometry/pick';
 import { emptyBox, type Box } from '../geometry/segment';
@@ -38,11 +39,6 @@ const spot = (x: number, y: number): Box => ({ x0: x, y0: y, x1: x, y1: y });
 const asIs = <R>() => ({
 	plain: (record: R): Plain => ({ ...(record as Plain) }),
 	revived: (plain: Plain): R => plain as R
-});
-
-const placed = ([a, b, c, d, e, f]: Affine, x: number, y: number) => ({
-	x: a * x + c * y + e,
-	y: b * x + d * y + f
 });
 
 function allFinite(numbers: Float64Array): boolean {

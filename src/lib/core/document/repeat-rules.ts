@@ -1,6 +1,6 @@
 /** Rules by which things are repeated: where each copy lies, as a map from the first one. */
 import { CoreError } from '../errors';
-import { mirrorAt, moveBy, turnBy } from '../geometry/maps';
+import { mirrorAt, moveBy, placed, turnBy } from '../geometry/maps';
 import { compose, IDENTITY, isSimilarity, STRIDE, type Affine, type Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
 import { nearestOnPath } from '../geometry/pick';
@@ -115,15 +115,10 @@ function aroundMaps({ number, x, y, sweep, turned: isTurned }: RuleOf<'around'>,
 		if (k === 0) return IDENTITY;
 		const map = turnBy(k * step, x, y);
 		if (isTurned) return map;
-		const to = placed(map, middle);
+		const to = placed(map, middle.x, middle.y);
 		return moveBy(to.x - middle.x, to.y - middle.y);
 	});
 }
-
-const placed = ([a, b, c, d, e, f]: Affine, { x, y }: Point): Point => ({
-	x: a * x + c * y + e,
-	y: b * x + d * y + f
-});
 
 interface Along {
 	readonly number: number;
@@ -211,15 +206,12 @@ export function carriedRule(rule: RepeatRule, map: Affine): RepeatRule | undefin
 			};
 		}
 		case 'around':
-			return { ...rule, ...placed(map, rule), sweep: flips ? -rule.sweep : rule.sweep };
+			return { ...rule, ...placed(map, rule.x, rule.y), sweep: flips ? -rule.sweep : rule.sweep };
 		case 'along':
 			return { ...rule, spacing: rule.spacing * scale };
 		case 'mirrored': {
-			const on = placed(map, rule);
-			const end = placed(map, {
-				x: rule.x + Math.cos(rad(rule.angle)),
-				y: rule.y + Math.sin(rad(rule.angle))
-			});
+			const on = placed(map, rule.x, rule.y);
+			const end = placed(map, rule.x + Math.cos(rad(rule.angle)), rule.y + Math.sin(rad(rule.angle)));
 			const angle = (Math.atan2(end.y - on.y, end.x - on.x) * 180) / Math.PI;
 			return { ...rule, ...on, ...(still ? {} : { angle }) };
 		}

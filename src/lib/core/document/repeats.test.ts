@@ -6,7 +6,7 @@ import { newDrawing, outlinesOf, repeatsOf, type Drawing, type Mark, type Repeat
 import { copyAt } from './edits/copy-at';
 import { addClipping, clippingOf, copiesOf } from './edits/copies';
 import { removeOutlines } from './edits/operations';
-import { addRepeat, editedApart, filledAgain, repeatMadePlain, takenOut } from './edits/repeats';
+import { addRepeat, editedApart, filledAgain, repeatsMadePlain, takenOut } from './edits/repeats';
 import { placeOutlines, transformOutline } from './edits/transform';
 import { mirrorAt, moveBy, turnBy } from '../geometry/maps';
 import { applyStep, makeStep, type Edit } from './history';
@@ -264,7 +264,7 @@ describe('copies as lines', () => {
 						blob(6, seed + 1, 12)
 					);
 					const before = lines(d);
-					const plain = after(d, repeatMadePlain(d, repeatIn(d), newId));
+					const plain = after(d, repeatsMadePlain(d, [repeatIn(d)], newId));
 					expect(repeatsOf(plain)).toEqual([]);
 					const now = outlinesOf(plain)
 						.filter(({ id }) => id !== 's')

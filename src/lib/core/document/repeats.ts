@@ -33,7 +33,7 @@ export const sourcesOf = (drawing: Drawing, repeat: Repeat): (Outline | Mark)[] 
 	});
 
 /** What the rule of a repeat needs to know. */
-export function contextOf(
+function contextOf(
 	drawing: Drawing,
 	{ rule }: Pick<Repeat, 'rule'>,
 	sources: readonly (Outline | Mark)[]
@@ -80,7 +80,7 @@ export function repeatFacts(
 }
 
 /** The id of one copy of one source: the same whenever it is made. */
-export const instanceId = (repeat: Repeat, place: number, source: string): string =>
+const instanceId = (repeat: Repeat, place: number, source: string): string =>
 	`${repeat.id}/${place}/${source}`;
 
 /** The repeat, place and source that an id of a copy says; undefined where it is none. */
@@ -118,6 +118,10 @@ export function copiesIn(drawing: Drawing, repeat: Repeat): readonly (Outline | 
 	}
 	return copies;
 }
+
+/** The copies as records that belong to no repeat any more; their ids are made of those that they had. */
+export const loosenedCopies = (drawing: Drawing, repeat: Repeat): (Outline | Mark)[] =>
+	copiesIn(drawing, repeat).map((copy) => ({ ...copy, id: copy.id.replaceAll('/', '.') }));
 
 /** The repeats that are to be seen. */
 export const shownRepeats = (drawing: Drawing): readonly Repeat[] =>

@@ -1,5 +1,22 @@
 /** Maps of the plane: moved, turned, scaled, mirrored. */
 import type { Affine } from './path';
+import type { Point } from './point';
+
+/** A place under a map. */
+export const placed = ([a, b, c, d, e, f]: Affine, x: number, y: number): Point => ({
+	x: a * x + c * y + e,
+	y: b * x + d * y + f
+});
+
+/** Degrees: so near to level, plumb or half way between is that. */
+const NEAR_EVEN = 4;
+
+/** The direction from one place to another, degrees, as somebody means who draws it by hand: even where it nearly is. */
+export function meantDirection(from: Point, to: Point): number {
+	const angle = (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI;
+	const even = 45 * Math.round(angle / 45);
+	return Math.abs(angle - even) < NEAR_EVEN ? even : Math.round(100 * angle) / 100;
+}
 
 export const moveBy = (dx: number, dy: number): Affine => [1, 0, 0, 1, dx, dy];
 

@@ -1,5 +1,5 @@
 /** From a drawing and a job to what is planned: which lines, where on the sheet, with which settings; and the jobs that a sheet asks for. */
-import { sheetsOf, type Drawing, type Purpose } from '../document/drawing';
+import { liesOnSheet, sheetsOf, type Drawing, type Purpose } from '../document/drawing';
 import type { Job, JobHow, Machine, Material, Tool, Workshop } from '../document/job';
 import { output, type Output, type OutputQuestion } from '../document/output';
 import { boxOf } from '../geometry/pick';
@@ -48,13 +48,8 @@ export function workSheet(drawing: Drawing, id?: string): WorkSheet | undefined 
 }
 
 /** Whether what lies in a box lies on another sheet than the one that is worked on. */
-function isElsewhere(drawing: Drawing, { id }: WorkSheet, box: Box): boolean {
-	const [x, y] = [(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2];
-	return sheetsOf(drawing).some(
-		(other) =>
-			other.id !== id && x > other.x && x < other.x + other.width && y > other.y && y < other.y + other.height
-	);
-}
+const isElsewhere = (drawing: Drawing, { id }: WorkSheet, box: Box): boolean =>
+	sheetsOf(drawing).some((other) => other.id !== id && liesOnSheet(box, other));
 
 /** What goes out of a drawing and does not lie on another sheet. */
 export function outputOn(drawing: Drawing, sheet: WorkSheet, question: OutputQuestion = {}): Output {

@@ -17,6 +17,7 @@ import { nearestOnPath } from '../../core/geometry/pick';
 import type { Box } from '../../core/geometry/segment';
 import { nextRequest } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
+import { layOn } from './laying-on';
 import { idsOf, Operation, type AfterKeeping } from './operation.svelte';
 
 export type AlignTo = 'all' | 'one' | 'sheet';
@@ -115,13 +116,5 @@ function beginAlign(bench: Bench, preset: Partial<AlignOperation> = {}): AlignOp
 }
 
 export function openAlign(bench: Bench, preset: Partial<AlignOperation> = {}): void {
-	const made = beginAlign(bench, preset);
-	if (typeof made === 'string') {
-		bench.tell(made);
-		return;
-	}
-	bench.dropOperation();
-	bench.station = 'build';
-	bench.operation = made;
-	made.change(0);
+	layOn(bench, 'build', beginAlign(bench, preset));
 }

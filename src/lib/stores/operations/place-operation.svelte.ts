@@ -1,6 +1,7 @@
 /** Whole outlines moved, turned, scaled, mirrored, copied: typed or dragged, about any place. */
 import type { Point } from '../../core/geometry/point';
 import type { Drawing, Mark, Repeat } from '../../core/document/drawing';
+import { carriedRecords } from '../../core/document/edits/carrying';
 import { copiesOf } from '../../core/document/edits/copies';
 import { recordType } from '../../core/document/records';
 import type { Edit } from '../../core/document/history';
@@ -9,7 +10,7 @@ import { isFollower } from '../../core/document/graph';
 import { lineOf, type Outline } from '../../core/document/outline';
 import { transformAnchors } from '../../core/document/edits/anchor-groups';
 import { boxOfAnchors } from '../../core/document/edits/selecting';
-import { placeOutlines, transformOutline } from '../../core/document/edits/transform';
+import { transformOutline } from '../../core/document/edits/transform';
 import { mirrorAt, moveBy, scaleBy, turnBy } from '../../core/geometry/maps';
 import { toProblem } from '../../core/errors';
 import { unionBox } from '../../core/geometry/measure';
@@ -187,11 +188,7 @@ export class PlaceOperation extends Operation {
 
 	edit(drawing: Drawing, newId: NewId): Edit {
 		if (this.anchors) return { put: this.made() };
-		const spots = this.spots.map((spot) => recordType(spot).carried!(spot, this.map));
-		if (!this.copy) {
-			const { put = [], ...rest } = placeOutlines(drawing, this.outlines, this.map);
-			return { ...rest, put: [...put, ...spots] };
-		}
+		if (!this.copy) return { put: carriedRecords(drawing, [...this.outlines, ...this.spots], this.map) };
 		return copiesOf(drawing, [...this.outlines, ...this.spots], this.map, newId);
 	}
 }

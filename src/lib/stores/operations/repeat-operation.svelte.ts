@@ -2,6 +2,7 @@
 import type { Drawing, Mark, Repeat } from '../../core/document/drawing';
 import { addRepeat } from '../../core/document/edits/repeats';
 import type { NewId } from '../../core/document/edits/operations';
+import { nearestOutline } from '../../core/document/edits/selecting';
 import { liesWithin } from '../../core/document/edits/within';
 import { followersOf } from '../../core/document/graph';
 import type { Edit } from '../../core/document/history';
@@ -10,14 +11,15 @@ import { shown } from '../../core/document/output';
 import { recordType } from '../../core/document/records';
 import type { RepeatRule, RepeatWay, RuleOf } from '../../core/document/repeat-rules';
 import { copiesIn, instancesOf, repeatFacts, sourcesOf } from '../../core/document/repeats';
+import { meantDirection } from '../../core/geometry/maps';
 import { unionBox } from '../../core/geometry/measure';
-import { nearestOnPath } from '../../core/geometry/pick';
 import type { Box } from '../../core/geometry/segment';
 import { CopiesPicture, drawCopies } from '../../render/copies';
 import { drawAxis, drawStitch } from '../../render/marks';
 import type { SurfaceLook } from '../../render/stage';
 import { nextRequest } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
+import { layOn } from './laying-on';
 import { Operation, type AfterKeeping } from './operation.svelte';
 
 /** What was set last, by way; a centre, an axis and a line belong to what they were set for. */
@@ -104,13 +106,7 @@ export class RepeatOperation extends Operation {
 		return shown(this.bench.drawing).filter((o) => !ids.has(o.id) && !after.has(o.id));
 	}
 	private nearestLine(x: number, y: number, reach = Infinity): string | undefined {
-		let least = reach;
-		let found: string | undefined;
-		for (const outline of this.lines()) {
-			const near = nearestOnPath(lineOf(outline), x, y, least);
-			if (near && near.distance <= least) [least, found] = [near.distance, outline.id];
-		}
-		return found;
+		return nearestOutline(this.lines(), x, y, reach)?.id;
 	}
 
 	setWay(way: RepeatWay): void {
@@ -206,10 +202,7 @@ export class RepeatOperation extends Operation {
 			return true;
 		}
 		if (grip.way !== 'mirrored') return false;
-		const angle = (Math.atan2(y - fromY, x - fromX) * 180) / Math.PI;
-		// Near to level, plumb and half way between it is that.
-		const even = 45 * Math.round(angle / 45);
-		this.put({ x: fromX, y: fromY, angle: Math.abs(angle - even) < 4 ? even : round(angle) });
+		this.put({ x: fromX, y: fromY, angle: meantDirection({ x: fromX, y: fromY }, { x, y }) });
 		return true;
 	}
 	override dropped(): void {
@@ -271,13 +264,5 @@ function beginRepeat(bench: Bench, way?: RepeatWay): RepeatOperation | string {
 }
 
 export function openRepeat(bench: Bench, way?: RepeatWay): void {
-	const made = beginRepeat(bench, way);
-	if (typeof made === 'string') {
-		bench.tell(made);
-		return;
-	}
-	bench.dropOperation();
-	bench.station = 'build';
-	bench.operation = made;
-	made.change(0);
+	layOn(bench, 'build', beginRepeat(bench, way));
 }

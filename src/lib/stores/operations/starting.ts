@@ -12,6 +12,7 @@ import { beginFair, strongerFair, type FairOperation } from './fair-operation.sv
 import { beginJoin } from './join-operation.svelte';
 import { beginMeet } from './meet-operation.svelte';
 import { beginOffset } from './offset-operation.svelte';
+import { layOn } from './laying-on';
 import type { Operation } from './operation.svelte';
 import { beginPart } from './part-operation.svelte';
 import { beginPlace } from './place-operation.svelte';
@@ -56,13 +57,7 @@ export function start<K extends OperationKind>(
 		bench,
 		...more
 	);
-	if (typeof made === 'string') bench.tell(made);
-	if (made === undefined || typeof made === 'string') return undefined;
-	bench.dropOperation();
-	bench.station = station;
-	bench.operation = made;
-	made.change(0);
-	return made as Begun<K>;
+	return layOn(bench, station, made) as Begun<K> | undefined;
 }
 
 /** Simplifies whole outlines, or the stretch between selected anchors. */

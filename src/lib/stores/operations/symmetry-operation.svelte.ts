@@ -13,12 +13,13 @@ import type { Half } from '../../core/document/half';
 import type { Edit } from '../../core/document/history';
 import { isClosed, lineOf, sourceLine, type Outline } from '../../core/document/outline';
 import { toProblem } from '../../core/errors';
-import { moveBy } from '../../core/geometry/maps';
+import { meantDirection, moveBy } from '../../core/geometry/maps';
 import { boxOf } from '../../core/geometry/pick';
 import { drawAxis } from '../../render/marks';
 import type { SurfaceLook } from '../../render/stage';
 import { nextRequest } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
+import { layOn } from './laying-on';
 import { Operation, type AfterKeeping } from './operation.svelte';
 
 export class SymmetryOperation extends Operation {
@@ -97,13 +98,7 @@ export class SymmetryOperation extends Operation {
 			this.put({ x: this.grip.x + x - fromX, y: this.grip.y + y - fromY });
 			return true;
 		}
-		const angle = (Math.atan2(y - fromY, x - fromX) * 180) / Math.PI;
-		const even = 45 * Math.round(angle / 45);
-		this.put({
-			x: fromX,
-			y: fromY,
-			angle: Math.abs(angle - even) < 4 ? even : Math.round(100 * angle) / 100
-		});
+		this.put({ x: fromX, y: fromY, angle: meantDirection({ x: fromX, y: fromY }, { x, y }) });
 		return true;
 	}
 	override dropped(): void {
@@ -143,9 +138,5 @@ export function openSymmetry(bench: Bench): void {
 	}
 	bench.leave();
 	bench.select([outline.id]);
-	bench.dropOperation();
-	bench.station = 'build';
-	const made = new SymmetryOperation(outline);
-	bench.operation = made;
-	made.change(0);
+	layOn(bench, 'build', new SymmetryOperation(outline));
 }

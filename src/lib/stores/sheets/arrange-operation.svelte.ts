@@ -15,12 +15,13 @@ import { sheetsOf, type Drawing } from '../../core/document/drawing';
 import type { NewId } from '../../core/document/edits/operations';
 import type { Edit } from '../../core/document/history';
 import { lineOf, type Outline } from '../../core/document/outline';
-import { repeatMadePlain } from '../../core/document/edits/repeats';
+import { repeatsMadePlain } from '../../core/document/edits/repeats';
 import { toProblem } from '../../core/errors';
 import { transformPath, type Path } from '../../core/geometry/path';
 import { GeometryClient, type Task } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
 import { newId } from '../ids';
+import { layOn } from '../operations/laying-on';
 import { idsOf, Operation, type AfterKeeping } from '../operations/operation.svelte';
 
 export type Turning = 'none' | '180' | '90' | 'free';
@@ -204,14 +205,7 @@ export function beginArrange(bench: Bench): ArrangeOperation | string {
 
 export function openArrange(bench: Bench): void {
 	const made = beginArrange(bench);
-	if (typeof made === 'string') {
-		bench.tell(made);
-		return;
-	}
-	bench.dropOperation();
-	bench.station = 'sheet';
-	bench.operation = made;
-	made.change(0);
+	if (!layOn(bench, 'sheet', made)) return;
 	const loose = repeatsOfPieces(bench.drawing);
 	if (loose.length)
 		bench.tell(
@@ -221,9 +215,7 @@ export function openArrange(bench: Bench): void {
 				word: 'make plain',
 				run: () => {
 					bench.dropOperation();
-					const edits = loose.map((repeat) => repeatMadePlain(bench.drawing, repeat, newId));
-					const put = edits.flatMap((edit) => edit.put ?? []);
-					if (bench.commit('Make copies plain', { put, remove: loose.map(({ id }) => id) }))
+					if (bench.commit('Make copies plain', repeatsMadePlain(bench.drawing, loose, newId)))
 						openArrange(bench);
 				}
 			}

@@ -1,12 +1,11 @@
 /** Whole things lined up and spread: each piece with all that lies in it moves as one. */
-import { placeOutlines } from './transform';
+import { carriedRecords } from './carrying';
 import { moveBy } from '../../geometry/maps';
 import { liesWithin } from './within';
 import type { Drawing, DrawingRecord, Mark, Repeat } from '../drawing';
 import { isFollower } from '../graph';
 import type { Edit } from '../history';
 import { lineOf, type Outline } from '../outline';
-import { recordType } from '../records';
 import { boxOf } from '../../geometry/pick';
 import type { Box } from '../../geometry/segment';
 import type { LineUpAt } from './anchor-groups';
@@ -106,11 +105,7 @@ export function alignEdit(
 	const put = things.flatMap(({ outlines, marks }, i): readonly DrawingRecord[] => {
 		const [dx, dy] = moves[i];
 		if (Math.hypot(dx, dy) < NOISE) return [];
-		const map = moveBy(dx, dy);
-		return [
-			...(placeOutlines(drawing, outlines, map).put ?? []),
-			...marks.map((mark) => recordType(mark).carried!(mark, map))
-		];
+		return carriedRecords(drawing, [...outlines, ...marks], moveBy(dx, dy));
 	});
 	return { put };
 }

@@ -18,7 +18,7 @@ import { markOff } from '../marks';
 import type { Edit } from '../history';
 import type { Outline } from '../outline';
 import { RECORDS } from '../records';
-import { copiesIn } from '../repeats';
+import { loosenedCopies } from '../repeats';
 import type { Affine } from '../../geometry/path';
 import { copiedRecipe } from './made';
 import type { NewId } from './operations';
@@ -101,9 +101,7 @@ export function clippingOf(drawing: Drawing, ids: ReadonlySet<string>): Drawing 
 	const repeats: DrawingRecord[] = repeatsOf(drawing)
 		.filter((repeat) => ids.has(repeat.id) && repeat.sources.every((id) => ids.has(id)))
 		.flatMap((repeat): readonly DrawingRecord[] =>
-			repeat.rule.way !== 'along' || ids.has(repeat.rule.line)
-				? [repeat]
-				: copiesIn(drawing, repeat).map((copy) => ({ ...copy, id: copy.id.replaceAll('/', '.') }))
+			repeat.rule.way !== 'along' || ids.has(repeat.rule.line) ? [repeat] : loosenedCopies(drawing, repeat)
 		);
 	const layers = layersOf(drawing).filter((layer) => picked.some((r) => r.layer === layer.id));
 	const bare = picked.map((r): DrawingRecord => {

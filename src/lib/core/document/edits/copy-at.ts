@@ -4,6 +4,7 @@ import type { Drawing, Repeat } from '../drawing';
 import { lineOf } from '../outline';
 import { RECORDS } from '../records';
 import { boxUnder, instancesOf, shownRepeats, type Instance, type Instances } from '../repeats';
+import { placed } from '../../geometry/maps';
 import { inverse } from '../../geometry/path';
 import { boxOf, nearestOnPath } from '../../geometry/pick';
 import { unionBox } from '../../geometry/measure';
@@ -37,8 +38,7 @@ function treeOf(instances: Instances): Flatbush {
 
 /** How far one copy lies from a place, if within reach: looked for where its source would lie. */
 function distanceTo({ sources }: Instances, { map }: Instance, x: number, y: number, reach: number): number {
-	const [a, b, c, d, e, f] = inverse(map);
-	const [px, py] = [a * x + c * y + e, b * x + d * y + f];
+	const { x: px, y: py } = placed(inverse(map), x, y);
 	let least = Infinity;
 	for (const source of sources) {
 		const off =

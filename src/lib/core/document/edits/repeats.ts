@@ -26,10 +26,12 @@ export function addRepeat(
 	return { put: [repeat] };
 }
 
-/** All copies as plain outlines and marks; the repeat goes. They are what they were, to the bit. */
-export const repeatMadePlain = (drawing: Drawing, repeat: Repeat, newId: NewId): Edit => ({
-	put: copiesIn(drawing, repeat).map((copy): DrawingRecord => ({ ...copy, id: newId() })),
-	remove: [repeat.id]
+/** All copies as plain outlines and marks; the repeats go. They are what they were, to the bit. */
+export const repeatsMadePlain = (drawing: Drawing, repeats: readonly Repeat[], newId: NewId) => ({
+	put: repeats.flatMap((repeat) =>
+		copiesIn(drawing, repeat).map((copy): DrawingRecord => ({ ...copy, id: newId() }))
+	),
+	remove: repeats.map(({ id }) => id)
 });
 
 /** One copy as outlines and marks of its own; its place in the repeat stays empty. @throws CoreError `gone` */
@@ -42,7 +44,7 @@ export function editedApart(drawing: Drawing, id: string, place: number, newId: 
 		...instanceOf(repeat, instance, source),
 		id: newId()
 	}));
-	return { put: [...own, { ...repeat, without: [...(repeat.without ?? []), place] }] };
+	return { put: [...own, takenOut(repeat, place)] };
 }
 
 /** A copy taken out: its place stays empty. */

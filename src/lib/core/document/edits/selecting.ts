@@ -1,5 +1,6 @@
 /** Which anchors are meant: by a lasso, of a kind, between two, a whole edge from corner to corner. */
 import {
+	lineOf,
 	ANCHOR_KINDS,
 	ANCHOR_STRIDE,
 	MARK_STRIDE,
@@ -7,6 +8,7 @@ import {
 	type AnchorKind,
 	type Outline
 } from '../outline';
+import { nearestOnPath } from '../../geometry/pick';
 import { stretchEnds } from './segments';
 import { turnAt, windingNumber } from '../../geometry/measure';
 import { emptyBox, growByPoint, type Box } from '../../geometry/segment';
@@ -100,4 +102,20 @@ export function edgeOf(outline: Outline, segment: number, least = 15): Set<numbe
 		ids.add(outline.anchors[i]);
 	}
 	return ids;
+}
+
+/** The outline whose line lies nearest to a place, within reach; undefined where there is none. */
+export function nearestOutline(
+	outlines: readonly Outline[],
+	x: number,
+	y: number,
+	reach = Infinity
+): Outline | undefined {
+	let least = reach;
+	let found: Outline | undefined;
+	for (const outline of outlines) {
+		const near = nearestOnPath(lineOf(outline), x, y, least);
+		if (near && near.distance <= least) [least, found] = [near.distance, outline];
+	}
+	return found;
 }

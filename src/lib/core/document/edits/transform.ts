@@ -1,5 +1,6 @@
 /** Whole outlines moved, turned, scaled, mirrored. */
 import { CoreError } from '../../errors';
+import { placed } from '../../geometry/maps';
 import { ARC, isSimilarity, transformPath, type Affine } from '../../geometry/path';
 import { arcsToCubics } from '../../geometry/segment';
 import { segmentToCurve } from './anchors';
@@ -54,8 +55,9 @@ export function transformOutline(outline: Outline, m: Affine): Outline {
 }
 
 /** The axis of a half under a map that keeps circles round. */
-function carriedHalf({ x, y, angle }: Half, [a, b, c, d, e, f]: Affine): Half {
-	const on = { x: a * x + c * y + e, y: b * x + d * y + f };
+function carriedHalf({ x, y, angle }: Half, map: Affine): Half {
+	const [a, b, c, d] = map;
+	const on = placed(map, x, y);
 	// Only moved, it keeps its angle to the bit.
 	if (a === 1 && b === 0 && c === 0 && d === 1) return { ...on, angle };
 	const rad = (angle * Math.PI) / 180;
