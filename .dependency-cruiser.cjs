@@ -25,7 +25,7 @@ const CORE = [
 	'machine',
 	'operations'
 ];
-const single = '(tolerance|units|errors|progress|chance)\\.ts$';
+const single = '(tolerance|units|errors|progress|chance|expression)\\.ts$';
 const coreLayers = CORE.map((folder, i) =>
 	only(
 		`core-${folder}`,

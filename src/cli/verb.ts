@@ -3,7 +3,7 @@ import { rmSync } from 'node:fs';
 import { readFile, rename, writeFile } from 'node:fs/promises';
 import { CoreError, unwrap } from '../lib/core/errors';
 import { closedPieces, openLines, type Piece } from '../lib/core/formats/solids';
-import { readLines } from '../lib/core/formats/formats';
+import { readLines, unpacked } from '../lib/core/formats/formats';
 import type { Frame, Imported } from '../lib/core/formats/imported';
 import { anchorCount, pathBox, unionBox } from '../lib/core/geometry/measure';
 import type { Path } from '../lib/core/geometry/path';
@@ -31,7 +31,8 @@ export interface Verb {
 
 /** A drawing file, by what it begins with or its ending. */
 export async function readDrawing(file: string): Promise<Imported> {
-	return unwrap(readLines(await bytesOf(file), file === '-' ? 'what came in' : file));
+	const name = file === '-' ? 'what came in' : file;
+	return unwrap(readLines(await unpacked(await bytesOf(file), name), name));
 }
 
 /** What a file holds; of `-` what comes in on standard input. @throws CoreError `no-file` */

@@ -4,6 +4,7 @@ import { PDFDocument } from 'pdf-lib';
 import { EdgeTree } from '../../src/lib/core/geometry/edge-tree';
 import {
 	command,
+	drag,
 	exported,
 	fitAll,
 	framesDrawn,
@@ -105,7 +106,8 @@ test('on paper: pages lie over the drawing; PDF, print and PNG are of true size'
 	await page.locator('[data-pick=paper]').selectOption('a5');
 	const pages = Number(await page.locator('[data-fact=pages]').innerText());
 	expect(pages).toBeGreaterThan(2);
-	const pdf = await PDFDocument.load(await exported(page, page.locator('[data-act=write-pdf]')));
+	const pdfBytes = await exported(page, page.locator('[data-act=write-pdf]'));
+	const pdf = await PDFDocument.load(pdfBytes);
 	expect(pdf.getPageCount()).toBe(pages);
 	const mm = (doc: PDFDocument) =>
 		doc
@@ -134,6 +136,12 @@ test('on paper: pages lie over the drawing; PDF, print and PNG are of true size'
 	// As wide as the drawing at 300 dots in an inch.
 	const [wide] = (await page.getByTestId('paper-facts').innerText()).match(/[\d.]+ mm/g)!;
 	expect(Math.abs(png.readUInt32BE(16) - (parseFloat(wide) / 25.4) * 300)).toBeLessThan(2);
+	// Opened again: every line comes back, however many pages it lay on.
+	await page.keyboard.press('Escape');
+	const before = (await saved(page)).outlines.length;
+	await give(page, 'again.pdf', 'application/pdf', pdfBytes);
+	// One of them crosses itself, and is parted where it does.
+	await expect.poll(async () => (await saved(page)).outlines.length).toBe(2 * before + 1);
 	expect(troubles).toEqual([]);
 });
 
@@ -160,6 +168,23 @@ test('things are lined up by words, to one that is pressed, spread, and brought 
 		left(outlines, 'Card mask') - left(before, 'Card mask'),
 		6
 	);
+	// A guide is pulled out of the ruler; pressed, it is what they are brought to.
+	await drag(page, { x: 8, y: 300 }, { x: 500, y: 300 });
+	await expect.poll(async () => (await saved(page)).others.filter((r) => r.type === 'guide').length).toBe(1);
+	const guide = (await saved(page)).others.find((r) => r.type === 'guide') as unknown as { x: number };
+	await pick(page, 'Long bar', 'Cross bar');
+	await command(page, 'align right edge');
+	await page.getByText('A guide', { exact: true }).click();
+	await page.keyboard.press('Enter');
+	await expect.poll(async () => (await saved(page)).pointer).toBe(3);
+	const right = (o: SavedOutline) => Math.max(...places(o).map(([x]) => x));
+	for (const name of ['Long bar', 'Cross bar'])
+		expect(
+			Math.abs(right((await saved(page)).outlines.find((o) => o.name === name)!) - guide.x)
+		).toBeLessThan(0.1);
+	await page.keyboard.press('Control+z');
+	await page.keyboard.press('Control+z');
+	await expect.poll(async () => (await saved(page)).pointer).toBe(1);
 	// Spread with a typed gap, then left: nothing of that stays.
 	await command(page, 'line up');
 	await page.getByText('Gaps of').click();

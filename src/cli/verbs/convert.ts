@@ -66,7 +66,8 @@ export const convert: Verb = {
 		let bytes: Uint8Array;
 		if (format) bytes = formatToWrite(out).write({ name, pieces, points, frame }, { curves, tolerance });
 		else if (ending === '.pdf') {
-			const printed = await onPaper(pieces, name, frame!, words);
+			const lines = writeSvg(pieces, frame, points, name);
+			const printed = await onPaper(pieces, { name, lines }, frame!, words);
 			bytes = printed.bytes;
 			if (printed.tiles) more.tiles = printed.tiles;
 		} else bytes = await asPicture(pieces, frame!, words.number('dpi') ?? DPI);
@@ -93,7 +94,12 @@ function pageOf(words: Words): PageSize | undefined {
 	return { width: size[0], height: size[1] };
 }
 
-async function onPaper(pieces: readonly Piece[], name: string, frame: Frame, words: Words) {
+async function onPaper(
+	pieces: readonly Piece[],
+	about: { readonly name: string; readonly lines: string },
+	frame: Frame,
+	words: Words
+) {
 	const page = pageOf(words);
 	const tiling =
 		page && unwrap(tilesOf({ width: frame.w, height: frame.h }, page, words.number('overlap') ?? 10));
@@ -102,7 +108,7 @@ async function onPaper(pieces: readonly Piece[], name: string, frame: Frame, wor
 			...piece,
 			paths: piece.paths.map((path) => transformPath(path, [1, 0, 0, 1, -frame.x, frame.y + frame.h]))
 		})),
-		{ name, width: frame.w, height: frame.h, tiling, names: words.flag('names') }
+		{ ...about, width: frame.w, height: frame.h, tiling, names: words.flag('names') }
 	);
 	return { bytes, tiles: tiling?.tiles.map((tile) => ({ page: tile.page, x: tile.x, y: tile.y })) };
 }

@@ -15,7 +15,8 @@ export const MM_PER: Readonly<Record<LengthUnit, number>> = {
 /** The unit as it stands behind a number: inches in fractions are inches. */
 export const unitWord = (unit: LengthUnit): string => (unit === 'in/64' ? 'in' : unit);
 
-const UNIT_WORDS: Readonly<Record<string, number>> = {
+/** mm for each word of a unit. */
+export const MM_PER_WORD: Readonly<Record<string, number>> = {
 	mm: 1,
 	cm: 10,
 	m: 1000,
@@ -252,7 +253,7 @@ function withUnit(reader: Reader, value: Value): Value {
 	const word = reader.take(/(mm|cm|m|inches|inch|in|feet|foot|ft|pt|"|″|”|'|′|’)(?![a-z])/i);
 	if (word === undefined) return value;
 	if (value.power !== 0) throw new Bad('it has two units');
-	return { amount: value.amount * UNIT_WORDS[word.toLowerCase()], power: 1, whole: false };
+	return { amount: value.amount * MM_PER_WORD[word.toLowerCase()], power: 1, whole: false };
 }
 
 /** A length for people: 0.01 mm, 0.001 in; the unit always shown. */

@@ -43,6 +43,7 @@ import {
 	drawStitch,
 	labelAt
 } from './marks';
+import { drawGiven, type GivenLook } from './given';
 import { drawComb, drawTight, type CombLook } from './comb';
 import { drawDeviations, drawWorst } from './deviation';
 import type { Palette } from './palette';
@@ -92,6 +93,8 @@ export interface Scene {
 	/** The entered outlines, the one in hand first, and the anchors selected in each. */
 	readonly entered: readonly Outline[];
 	readonly picked: ReadonlyMap<string, ReadonlySet<number>>;
+	/** The places by which the one in hand is given, and the key of the picked one: drawn in the place of its anchors. */
+	readonly given: GivenLook | undefined;
 	/** Picked segments of the one in hand, by the anchors that they leave. */
 	readonly segments: ReadonlySet<number>;
 	/** What would be picked. */
@@ -103,6 +106,8 @@ export interface Scene {
 	/** The band in which a line may move: the lines as they are, and how far to either side, mm. */
 	readonly band: { readonly paths: readonly Path[]; readonly drift: number } | undefined;
 	readonly drawn: Outline | undefined;
+	/** The places of a curve that is being drawn. */
+	readonly drawnBy: GivenLook | undefined;
 	readonly closing: Point | undefined;
 	readonly looked: Looked;
 	readonly snap: Snap | undefined;
@@ -611,12 +616,14 @@ export class DrawingStage {
 		for (const line of scene.bound) drawGuideLine(c, marks, line, palette.madder, [2, 4]);
 		for (const outline of scene.entered) {
 			if (scene.replaced.has(outline.id)) continue;
-			drawAnchors(c, marks, outline, scene.picked.get(outline.id) ?? NO_ANCHORS, scene.handleInHand);
+			if (scene.given && outline === scene.entered[0]) drawGiven(c, marks, scene.given);
+			else drawAnchors(c, marks, outline, scene.picked.get(outline.id) ?? NO_ANCHORS, scene.handleInHand);
 			if (!isClosed(outline)) drawOpenEnds(c, marks, lineOf(outline));
 			if (outline.half) drawAxis(c, { ...marks, ratio }, outline.half, palette.faint);
 		}
 		this.drawPicked(c, scene);
 		if (scene.drawn) drawAnchors(c, marks, scene.drawn, new Set([scene.drawn.anchors.length]), undefined);
+		if (scene.drawnBy) drawGiven(c, marks, scene.drawnBy);
 		if (scene.closing) drawClosing(c, marks, scene.closing.x, scene.closing.y);
 		for (const p of scene.reachOf) drawReachEnd(c, marks, p.x, p.y);
 		if (scene.frame) drawPictureFrame(c, marks, scene.frame);

@@ -53,6 +53,10 @@ function hintOfSizing(bench: Bench): string {
 
 function hintOfEntered(bench: Bench): string {
 	const { selection } = bench;
+	if (selection.given)
+		return selection.place === undefined
+			? 'Drag a point of the curve, or N walks along them. A double click on the line puts one in. Esc leaves.'
+			: 'Drag it, or the arrows move it; X takes it out. N goes to the next one. Its numbers are on the tag.';
 	if (selection.handleInHand)
 		return `The arrows move the handle ${selection.handleInHand === 'in' ? 'before' : 'after'} the anchor. Esc lets go of it.`;
 	if (bench.gripped === 'handle')

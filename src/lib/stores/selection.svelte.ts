@@ -3,6 +3,8 @@ import type { Drawing, Guide, Mark, Repeat } from '../core/document/drawing';
 import { countUnits, wholeGroups, wholeOf } from '../core/document/groups';
 import { isFollower } from '../core/document/graph';
 import { segmentTypeOf, type Outline } from '../core/document/outline';
+import type { GivenPlace, PlacesOf } from '../core/document/recipes/recipe-type';
+import { recipeType } from '../core/document/recipes/recipes';
 import { STRAIGHT } from '../core/geometry/path';
 
 /** What would be picked: an anchor, one of its handles, or a segment. */
@@ -25,6 +27,14 @@ interface Picked {
 	readonly drafts: ReadonlyMap<string, Outline>;
 }
 
+/** A line given by places, and these as they are. */
+export interface Given {
+	readonly outline: Outline;
+	readonly settings: unknown;
+	readonly kind: PlacesOf<unknown>;
+	readonly places: readonly GivenPlace[];
+}
+
 const NONE: ReadonlySet<number> = new Set();
 
 export class Selection {
@@ -40,6 +50,8 @@ export class Selection {
 	picked = $state.raw<ReadonlyMap<string, ReadonlySet<number>>>(new Map());
 	/** Segments picked in the outline in hand, by the ids of the anchors that they leave. */
 	segments = $state.raw<ReadonlySet<number>>(NONE);
+	/** The place picked of a line that is given by places, by its key. */
+	place = $state<string | undefined>();
 	/** A handle of the one selected anchor that the arrows move. */
 	handleInHand = $state<'in' | 'out' | undefined>();
 	/** What lies under the pointer in the entered outlines and would be picked. */
@@ -87,6 +99,15 @@ export class Selection {
 		})
 	);
 	readonly enteredOutline = $derived.by((): Outline | undefined => this.enteredOutlines[0]);
+
+	/** The outline in hand, where it is given by places: those are picked and dragged in the place of its anchors. */
+	readonly given = $derived.by((): Given | undefined => {
+		const outline = this.enteredOutline;
+		const { places } = (outline?.recipe && recipeType(outline.recipe)) ?? {};
+		if (!outline?.recipe || !places || isFollower(outline)) return undefined;
+		const settings = outline.recipe.settings as unknown;
+		return { outline, settings, kind: places, places: places.of(settings) };
+	});
 
 	constructor(private readonly from: Picked) {}
 
@@ -144,6 +165,7 @@ export class Selection {
 		this.picked = new Map();
 		this.segments = NONE;
 		this.handleInHand = undefined;
+		this.place = undefined;
 	}
 	/** Nothing in the entered outlines is picked any more. */
 	letGo(): void {

@@ -110,6 +110,11 @@
 			carriedBy: bench.carried,
 			entered: bench.before ? [] : bench.selection.enteredOutlines,
 			picked: bench.selection.picked,
+			given: bench.selection.given && {
+				places: bench.selection.given.places,
+				frame: bench.selection.given.kind.frame?.(bench.selection.given.settings),
+				picked: bench.selection.place
+			},
 			segments: bench.selection.segments,
 			pointed: bench.selection.under,
 			handleInHand: bench.selection.handleInHand,
@@ -117,6 +122,7 @@
 			trail: bench.pen?.trail ?? [],
 			band: bench.before ? undefined : bench.operation?.driftBand,
 			drawn: bench.pen?.kind === 'line' ? bench.pen.lineSoFar(false) : undefined,
+			drawnBy: bench.pen?.givenSoFar,
 			closing: bench.pen?.closing ? bench.pen.closingPlace : undefined,
 			looked: looked(),
 			snap: bench.snap,

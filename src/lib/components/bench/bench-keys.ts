@@ -1,6 +1,7 @@
 /** The keys of the bench: those of the commands, and those that belong to the hand. */
 import { keepOperation } from '$lib/stores/operations/starting';
 import type { Bench } from '$lib/stores/bench.svelte';
+import { nudgePlace } from '$lib/stores/giving';
 import { useCommand } from '$lib/stores/commands/command';
 import { commandOf, COMMANDS } from '$lib/stores/commands/commands';
 
@@ -28,7 +29,8 @@ export function leaveOne(bench: Bench): void {
 	else if (bench.pictures.placing) bench.pictures.place(undefined);
 	else if (bench.operation) {
 		if (!bench.operation.leaveOne()) bench.dropOperation();
-	} else if (selection.handleInHand) selection.handleInHand = undefined;
+	} else if (selection.place !== undefined) selection.place = undefined;
+	else if (selection.handleInHand) selection.handleInHand = undefined;
 	else if ([...selection.picked.values()].some((ids) => ids.size) || selection.segments.size) {
 		selection.anchors = new Set();
 		selection.segments = new Set();
@@ -64,6 +66,12 @@ export function benchKeys(bench: Bench): Record<string, Binding> {
 		plain((event) => {
 			const { selection } = bench;
 			if (!inSurface(event)) return;
+			if (selection.given && selection.place !== undefined) {
+				event.preventDefault();
+				const far = bench.nudge * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
+				nudgePlace(bench, dx * far, dy * far);
+				return;
+			}
 			if (!selection.enteredOutline || (selection.picked.size === 0 && selection.segments.size === 0)) return;
 			event.preventDefault();
 			const step = bench.nudge * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);

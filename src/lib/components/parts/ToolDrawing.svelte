@@ -225,6 +225,30 @@
 			stroke="var(--soft)"
 			stroke-dasharray="2 3"
 		/>
+	{:else if name === 'through'}
+		<path d="M4 24C8 6 16 6 20 16s10 10 16-6" stroke="var(--madder)" stroke-width="2.2" /><circle cx="4" cy="24" r="2.4" /><circle
+			cx="13"
+			cy="9"
+			r="2.4"
+		/><circle cx="24" cy="21" r="2.4" /><circle cx="36" cy="10" r="2.4" />
+	{:else if name === 'pulled'}
+		<path d="M4 25L13 4l13 20L36 7" stroke="var(--soft)" stroke-width="1" stroke-dasharray="3 3" /><path
+			d="M4 25C8 15 12 9 18 13s12 5 18-6"
+			stroke="var(--madder)"
+			stroke-width="2.2"
+		/>
+	{:else if name === 'conic'}
+		<path d="M4 26L20 2l16 24" stroke="var(--soft)" stroke-width="1" stroke-dasharray="3 3" /><path
+			d="M4 26C13 12 27 12 36 26"
+			stroke="var(--madder)"
+			stroke-width="2.2"
+		/>
+	{:else if name === 'formula'}
+		<path d="M4 16c5-14 9-14 13 0s9 14 13 0" stroke="var(--madder)" stroke-width="2.2" /><path
+			d="M3 16h34M4 4v24"
+			stroke="var(--soft)"
+			stroke-width="1"
+		/>
 	{:else if name === 'fair'}
 		<path
 			d="M3 20l3-4 2 3 3-5 2 3 3-4 3 4 3-3 3 4 3-2 3 4 3-3 3 3"

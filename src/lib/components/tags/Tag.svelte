@@ -83,6 +83,7 @@
 			tightest: paths.length < 60 ? Math.min(...paths.map((p) => tightestRadius(p).radius)) : Infinity
 		};
 	});
+	const given = import('./TagGiven.svelte');
 	const narrow = import('./TagNarrow.svelte');
 	const purpose = import('./TagPurpose.svelte');
 	const wanted = import('./TagWanted.svelte');
@@ -140,7 +141,9 @@
 	/** All of it; only what is picked of it, or where it lies and what it is made from; only its name. */
 	type Level = 'all' | 'brief' | 'name';
 	const hasBrief = $derived(
-		!bench.selection.enteredOutline || bench.selection.picked.size > 0 || bench.selection.segments.size > 0
+		!bench.selection.enteredOutline ||
+			bench.selection.place !== undefined ||
+			bench.selection.picked.size > 0 || bench.selection.segments.size > 0
 	);
 	/** Where it lies, and how much of it is shown: as much as hides nothing. */
 	const place = $derived.by((): Point & { level: Level } => {
@@ -274,8 +277,13 @@
 					{/if}
 				</dl>{/if}
 			{#if bench.selection.enteredOutline}
-				<TagAnchor {bench} outline={bench.selection.enteredOutline} />
-				<TagSegment {bench} outline={bench.selection.enteredOutline} />
+				{#if bench.selection.given}{#await given then { default: TagGiven }}<TagGiven
+							{bench}
+							given={bench.selection.given}
+						/>{/await}{:else}
+					<TagAnchor {bench} outline={bench.selection.enteredOutline} />
+					<TagSegment {bench} outline={bench.selection.enteredOutline} />
+				{/if}
 				{#if place.level === 'all'}<TagEdge {bench} outline={bench.selection.enteredOutline} />{/if}
 			{:else}
 				{#if bench.selection.loose.length}<TagPlace {bench} {box} />{/if}

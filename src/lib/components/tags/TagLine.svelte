@@ -23,7 +23,7 @@
 </script>
 
 {#if outline.recipe}<TagRecipe {bench} {outline} recipe={outline.recipe} />{/if}
-{#if !isClosed(outline) && length !== undefined}
+{#if !isClosed(outline) && length !== undefined && (!outline.recipe || outline.recipe.kind === 'shape')}
 	<div class="part" data-testid="line-length">
 		<NumberField
 			label="long in all"

@@ -9,13 +9,16 @@
 		withSettings
 	} from '$lib/core/document/edits/made';
 	import type { Outline } from '$lib/core/document/outline';
+	import { loadReckonings } from '$lib/stores/giving';
 	import { recipeType, type Recipe } from '$lib/core/document/recipes/recipes';
 	import NumberField from '../parts/NumberField.svelte';
 
 	let { bench, outline, recipe }: { bench: Bench; outline: Outline; recipe: Recipe } = $props();
 	const type = $derived(recipeType(recipe));
 	const word = $derived(type.word(recipe.settings));
-	const values = $derived(recipe.settings as unknown as Record<string, number & string>);
+	const values = $derived(
+		(type.numbers?.(recipe.settings) ?? recipe.settings) as unknown as Record<string, number & string>
+	);
 	const sources = $derived(
 		recipe.inputs.map(({ record }) => {
 			const source = bench.drawing.records.get(record);
@@ -23,8 +26,9 @@
 		})
 	);
 	/** Settings of which nothing comes are refused with the reason. */
-	function set(field: string, value: number | string): void {
-		const settings = { [field]: value };
+	async function set(field: string, value: number | string): Promise<void> {
+		await loadReckonings();
+		const settings = (type.typed?.(recipe.settings, field, value) ?? { [field]: value }) as object;
 		const problem = problemWith(bench.drawing, outline, settings);
 		if (problem) bench.trouble(problem);
 		else bench.commit(`Change the ${word}`, withSettings(bench.drawing, outline, settings));
@@ -46,10 +50,20 @@
 						class="word"
 						class:here={values[field.name] === item.value}
 						aria-pressed={values[field.name] === item.value}
-						onclick={() => set(field.name, item.value)}>{item.word}</button
+						onclick={() => void set(field.name, item.value)}>{item.word}</button
 					>
 				{/each}
 			</span>
+		{:else if field.kind === 'text'}
+			<label class="text"
+				><span>{field.word}</span><input
+					value={values[field.name]}
+					spellcheck="false"
+					autocomplete="off"
+					aria-description="A formula: + - * / ^, brackets, sin, cos, sqrt and the named numbers."
+					onchange={(e) => set(field.name, e.currentTarget.value)}
+				/></label
+			>
 		{:else}
 			<NumberField
 				label={field.word}
@@ -58,11 +72,11 @@
 				unit={bench.unit}
 				suffix={field.kind === 'angle' ? '°' : ''}
 				digits={field.kind === 'count' ? 0 : 3}
-				width={11}
+				width={field.kind === 'share' || field.kind === 'count' ? 6 : 11}
 				least={field.least}
 				most={field.most}
 				value={values[field.name]}
-				onset={(v) => set(field.name, field.kind === 'count' ? Math.round(v) : v)}
+				onset={(v) => void set(field.name, field.kind === 'count' ? Math.round(v) : v)}
 			/>
 			{#if field.name === 'radius' && word === 'circle'}
 				<NumberField
@@ -73,7 +87,7 @@
 					least={2 * field.least}
 					most={2 * field.most}
 					value={2 * values.radius}
-					onset={(v) => set('radius', v / 2)}
+					onset={(v) => void set('radius', v / 2)}
 				/>
 			{/if}
 		{/if}
@@ -90,3 +104,23 @@
 		>make plain</button
 	>
 </div>
+
+<style>
+	.text {
+		display: flex;
+		gap: 6px;
+		align-items: baseline;
+	}
+	.text span {
+		color: var(--soft);
+	}
+	.text input {
+		width: 17em;
+		padding: 1px 4px;
+		border: 0;
+		border-bottom: 1px solid var(--soft);
+		background: none;
+		color: inherit;
+		font: inherit;
+	}
+</style>

@@ -26,7 +26,8 @@
 					{ value: 'one', word: operation.things[operation.stays].outline.name }
 				]
 			: []),
-		...(operation.sheet ? [{ value: 'sheet', word: 'The sheet' }] : [])
+		...(operation.sheet ? [{ value: 'sheet', word: 'The sheet' }] : []),
+		...(operation.guides.length ? [{ value: 'guide', word: 'A guide' }] : [])
 	]);
 	const SPREAD = [
 		{ value: 'no', word: 'Not spread' },
@@ -62,7 +63,7 @@
 		/>
 		<Choice
 			label="To what"
-			says="What they are brought to; press a thing on the drawing to have it stay put."
+			says="What they are brought to; press a thing or a guide on the drawing."
 			value={operation.to}
 			items={to}
 			onpick={(v) => operation.set({ to: v as AlignTo })}

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** What is drawn with: a line, a stroke, a ready shape; and how many sides or points. */
 	import type { Bench } from '$lib/stores/bench.svelte';
+	import { drawGiven } from '$lib/stores/commands/given-commands';
 	import { Pen, type PenKind } from '$lib/stores/gestures/pen.svelte';
 	import Choice from '../parts/Choice.svelte';
 	import NumberField from '../parts/NumberField.svelte';
@@ -16,7 +17,10 @@
 		{ value: 'polygon', word: 'Polygon' },
 		{ value: 'star', word: 'Star' },
 		{ value: 'slot', word: 'Slot' },
-		{ value: 'mark', word: 'Point' }
+		{ value: 'mark', word: 'Point' },
+		{ value: 'through', word: 'Through points' },
+		{ value: 'pulled', word: 'Pulled' },
+		{ value: 'conic', word: 'Arch' }
 	];
 	const CIRCLES: { value: PenKind; word: string }[] = [
 		{ value: 'circle', word: 'from its middle' },
@@ -27,6 +31,10 @@
 	function take(kind: PenKind): void {
 		// A line that is being drawn is kept.
 		pen.finish();
+		if (kind === 'through' || kind === 'pulled' || kind === 'conic') {
+			void drawGiven(bench, kind);
+			return;
+		}
 		const next = new Pen(bench, kind);
 		next.sides = pen.sides;
 		next.points = pen.points;
@@ -77,6 +85,24 @@
 				most={200}
 				onset={(v) => (pen.points = Math.round(v))}
 			/>
+		{:else if 'degree' in pen}
+			{#if pen.kind === 'pulled'}<NumberField
+					label="Degree"
+					says="1 gives straights, 3 is usual, 7 is the smoothest."
+					kind="number"
+					digits={0}
+					width={4}
+					value={pen.degree as number}
+					least={1}
+					most={7}
+					onset={(v) => ((pen as unknown as { degree: number }).degree = Math.round(v))}
+				/>{/if}
+			<button
+				class="word"
+				disabled={pen.anchors.length < 2}
+				onclick={() => pen.finish()}
+				data-act="pen-finish">end the curve</button
+			>
 		{:else if pen.kind === 'line'}
 			<button
 				class="word"

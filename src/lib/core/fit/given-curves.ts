@@ -5,6 +5,7 @@ import { CUBIC, PathBuilder, STRIDE, type Path } from '../geometry/path';
 import { refit } from './refit';
 import { arcsToCubics, pointAt } from '../geometry/segment';
 import { splineToPath, type Spline } from './spline';
+import { throughPlaces } from './through';
 
 /**
  * A conic from one end to the other, its sides along the legs to the shoulder, where they meet; the fullness is the share
@@ -52,108 +53,18 @@ export interface ThroughOptions {
 	readonly endDirection?: Point;
 }
 
-/**
- * The smooth curve through points: a cubic spline over chord length, with continuous curvature; free ends have none.
- * Closed, it runs smoothly through its start.
- *
- * @returns one cubic between each two points, which it passes exactly. Points that follow on the same place count once.
- * @throws CoreError `too-few` below two different points (three, closed).
- * Source: de Boor, A Practical Guide to Splines, chapter 4.
- */
+/** The smooth curve through points over their distances, see `throughPlaces`. @throws CoreError `too-few` */
 export function throughPoints(given: readonly Point[], options: ThroughOptions = {}): Path {
-	const closed = options.closed ?? false;
-	const points = given.filter((p, i) => i === 0 || p.x !== given[i - 1].x || p.y !== given[i - 1].y);
-	if (closed && points.length > 1) {
-		const [a, b] = [points[0], points[points.length - 1]];
-		if (a.x === b.x && a.y === b.y) points.pop();
-	}
-	const n = points.length;
-	if (n < (closed ? 3 : 2)) {
-		throw new CoreError(
-			'too-few',
-			`A curve through points needs ${closed ? 'three' : 'two'} different points.`
-		);
-	}
-	const spans = closed ? n : n - 1;
-	const h = Array.from({ length: spans }, (_, i) => {
-		const q = points[(i + 1) % n];
-		return Math.hypot(q.x - points[i].x, q.y - points[i].y);
-	});
-	const slope = (i: number, axis: 'x' | 'y') =>
-		(points[(i + 1) % n][axis] - points[i % n][axis]) / h[i % spans];
-	const solveAxis = (axis: 'x' | 'y'): number[] => {
-		// Unknown: the derivative at each point. Continuous second derivatives give one equation for each inner point.
-		const lower = new Array<number>(n).fill(0);
-		const middle = new Array<number>(n).fill(1);
-		const upper = new Array<number>(n).fill(0);
-		const right = new Array<number>(n).fill(0);
-		for (let i = closed ? 0 : 1; i < (closed ? n : n - 1); i++) {
-			const before = (i + spans - 1) % spans;
-			lower[i] = h[i % spans];
-			middle[i] = 2 * (h[before] + h[i % spans]);
-			upper[i] = h[before];
-			right[i] = 3 * (h[i % spans] * slope(before, axis) + h[before] * slope(i, axis));
-		}
-		if (closed) return solveRing(lower, middle, upper, right);
-		const fix = (i: number, direction: Point | undefined, neighbour: 1 | -1, span: number) => {
-			if (direction) {
-				const size = Math.hypot(direction.x, direction.y) || 1;
-				right[i] = direction[axis] / size;
-				return;
-			}
-			middle[i] = 2;
-			if (neighbour > 0) upper[i] = 1;
-			else lower[i] = 1;
-			right[i] = 3 * slope(span, axis);
-		};
-		fix(0, options.startDirection, 1, 0);
-		fix(n - 1, options.endDirection, -1, n - 2);
-		return solveLine(lower, middle, upper, right);
-	};
-	const dx = solveAxis('x');
-	const dy = solveAxis('y');
-	const builder = new PathBuilder(points[0].x, points[0].y);
-	for (let i = 0; i < spans; i++) {
-		const p = points[i];
-		const q = points[(i + 1) % n];
-		const k = h[i] / 3;
-		const j = (i + 1) % n;
-		builder.cubic(p.x + dx[i] * k, p.y + dy[i] * k, q.x - dx[j] * k, q.y - dy[j] * k, q.x, q.y);
-	}
-	return closed ? builder.close() : builder.open();
-}
-
-/** Gauss for three diagonals. */
-function solveLine(lower: number[], middle: number[], upper: number[], right: number[]): number[] {
-	const n = middle.length;
-	const c = [...upper];
-	const d = [...right];
-	c[0] /= middle[0];
-	d[0] /= middle[0];
-	for (let i = 1; i < n; i++) {
-		const m = middle[i] - lower[i] * c[i - 1];
-		c[i] /= m;
-		d[i] = (d[i] - lower[i] * d[i - 1]) / m;
-	}
-	for (let i = n - 2; i >= 0; i--) d[i] -= c[i] * d[i + 1];
-	return d;
-}
-
-/** Three diagonals that close over the corner (Sherman and Morrison). */
-function solveRing(lower: number[], middle: number[], upper: number[], right: number[]): number[] {
-	const n = middle.length;
-	const gamma = -middle[0];
-	const m = [...middle];
-	m[0] -= gamma;
-	m[n - 1] -= (lower[0] * upper[n - 1]) / gamma;
-	const u = new Array<number>(n).fill(0);
-	u[0] = gamma;
-	u[n - 1] = upper[n - 1];
-	const y = solveLine(lower, m, upper, right);
-	const z = solveLine(lower, m, upper, u);
-	const w = lower[0] / gamma;
-	const f = (y[0] + w * y[n - 1]) / (1 + z[0] + w * z[n - 1]);
-	return y.map((v, i) => v - f * z[i]);
+	const { closed = false, startDirection, endDirection } = options;
+	const last = given.length - 1;
+	const degrees = ({ x, y }: Point) => (Math.atan2(y, x) * 180) / Math.PI;
+	return throughPlaces(
+		given.map(({ x, y }, i) => {
+			const direction = i === 0 ? startDirection : i === last ? endDirection : undefined;
+			return { x, y, ...(direction && !closed ? { direction: degrees(direction) } : {}) };
+		}),
+		{ closed }
+	);
 }
 
 /**

@@ -1,6 +1,6 @@
 /** The whole drawing with its pictures as one file: a zip with drawing.json and pictures/HASH. */
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { validateDrawing } from '../../generated/validators';
+import { validateDrawing } from '../../generated/validate-drawing';
 import type { Drawing, DrawingRecord } from '../document/drawing';
 import { withoutLooseRecipes } from '../document/read-back';
 import { RECORDS, recordType, type RecordKind } from '../document/records';

@@ -109,9 +109,22 @@ const thread: Format = {
 	}
 };
 
+/** Paper opened again: the lines that were put along with the pages, or what those draw. */
+const pdf: Readable = {
+	id: 'pdf',
+	word: 'PDF',
+	ending: '.pdf',
+	begins: (head) => text(head).startsWith('%PDF-'),
+	unpacked: async (bytes) => (await import('./pdf-read')).linesInPdf(bytes),
+	*read() {
+		yield 0;
+		return failed('bad-pdf', 'The lines of a PDF are taken out of it before they are read.');
+	}
+};
+
 export const FORMATS: readonly Format[] = [svg, dxf, thread];
 /** All that can be opened: what machines read as well. */
-export const READABLE: readonly Readable[] = [...FORMATS, gcode, hpgl];
+export const READABLE: readonly Readable[] = [...FORMATS, pdf, gcode, hpgl];
 
 const endsIn = (name: string, { ending, endings: others = [] }: Readable) =>
 	[ending, ...others].some((one) => name.toLowerCase().endsWith(one));
@@ -133,6 +146,12 @@ export function formatToWrite(name: string): Format {
 			`"${name}" must end in ${FORMATS.map((one) => one.ending).join(' or ')}.`
 		);
 	return format;
+}
+
+/** What a format keeps packed, taken out; other files as they are. To be asked before `readLines`. @throws CoreError */
+export async function unpacked(bytes: Uint8Array, name: string): Promise<Uint8Array> {
+	refuseBytes(bytes.length);
+	return (await formatOf(bytes.subarray(0, 1024), name)?.unpacked?.(bytes)) ?? bytes;
 }
 
 /** Reads a drawing of lines. */

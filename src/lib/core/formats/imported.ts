@@ -67,6 +67,8 @@ export interface Readable {
 	readonly endings?: readonly string[];
 	/** Whether bytes begin as this format does. */
 	begins(head: Uint8Array): boolean;
+	/** Where it must be turned into another format first, which waits: the bytes of that. @throws CoreError */
+	unpacked?(bytes: Uint8Array): Promise<Uint8Array>;
 	/** Tells how far it has come, 0 to 1. @throws CoreError `too-much` */
 	read(bytes: Uint8Array): Generator<number, Result<Imported>>;
 }

@@ -1,6 +1,7 @@
 /** What of a drawing goes onto paper: each line in the pattern of its purpose, from 0, 0 up. */
 import type { Drawing, Purpose } from '../document/drawing';
-import { output } from '../document/output';
+import { MACHINE_PURPOSES, output, type OutputQuestion } from '../document/output';
+import { PURPOSES } from '../document/purpose';
 import { isEmptyBox, unionBox } from '../geometry/measure';
 import { polygonPath, transformPath } from '../geometry/path';
 import { boxOf } from '../geometry/pick';
@@ -26,13 +27,15 @@ export interface OnPaper {
 	readonly y: number;
 }
 
-/** @returns undefined where nothing goes out. @param guides whether guides are drawn too. */
-export function paperOf(
-	drawing: Drawing,
-	{ guides = false, picked }: { readonly guides?: boolean; readonly picked?: ReadonlySet<string> } = {}
-): OnPaper | undefined {
-	const purposes: Purpose[] = ['cut', 'score', 'engrave', ...(guides ? (['guide'] as const) : [])];
-	const { lines, marks } = output(drawing, { purposes, picked });
+/** What goes onto paper. @param guides whether guides are drawn too. */
+export const paperQuestion = (guides: boolean, picked?: ReadonlySet<string>): OutputQuestion => ({
+	purposes: guides ? PURPOSES : MACHINE_PURPOSES,
+	picked
+});
+
+/** @returns undefined where nothing goes out. */
+export function paperOf(drawing: Drawing, question = paperQuestion(false)): OnPaper | undefined {
+	const { lines, marks } = output(drawing, question);
 	const box = unionBox([
 		...lines.map(({ path }) => boxOf(path)),
 		...marks.map(({ mark: { x, y } }) => ({ x0: x - CROSS, y0: y - CROSS, x1: x + CROSS, y1: y + CROSS }))

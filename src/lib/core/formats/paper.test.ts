@@ -1,8 +1,14 @@
 /** Paper: sizes and tiles by ISO 216 and by hand, PDF read by a general reader, PNG by the standard. */
 import { describe, expect, test } from 'vitest';
-import { PDFDocument } from 'pdf-lib';
+import { PDFDocument, rgb } from 'pdf-lib';
+import { strToU8 } from 'fflate';
+import { blob } from '../../../../tests/shapes';
+import { twoWayDistance } from '../geometry/edge-tree';
+import { pathBox } from '../geometry/measure';
+import { readLines, unpacked } from './formats';
+import { writeSvg } from './svg-write';
 import ExifReader from 'exifreader';
-import { circlePath, polygonPath } from '../geometry/path';
+import { circlePath, polygonPath, transformPath } from '../geometry/path';
 import { PAPERS, tilesOf, WHITE_EDGE } from './paper';
 import { writePdf } from './pdf-write';
 import { pageSvg } from './page-svg';
@@ -73,6 +79,65 @@ describe('PDF', () => {
 		expect(parted.getPageCount()).toBe(tiled(300, 200).tiles.length);
 		for (const page of parted.getPages())
 			expect(mm(page.getSize()).sort((a, b) => a - b)[0]).toBeCloseTo(210, 2);
+	});
+
+	test('opened again: the same lines, from those put along with pages and from what the pages themselves draw', async () => {
+		const lines = [blob(9, 4, 60), circlePath(0, 0, 14), polygonPath([-90, -50, 95, 70], false)].map((path) =>
+			transformPath(path, [1, 0, 0, 1, 120, 100])
+		);
+		const onPages = lines.map((path) => ({ paths: [path] }));
+		const facts = { name: 'x', width: 300, height: 200 };
+		const svg = writeSvg(onPages, { x: 0, y: -200, w: 300, h: 200 });
+		for (const [more, off] of [
+			[{}, 2e-3],
+			[{ lines: svg }, 1e-5],
+			[{ lines: svg, tiling: tiled(300, 200) }, 1e-5]
+		] as const) {
+			const bytes = await unpacked(await writePdf(onPages, { ...facts, ...more }), 'x.pdf');
+			const read = readLines(bytes, 'x.pdf');
+			if (!read.ok) throw new Error(read.problem.sentence);
+			const paths = read.value.shapes.flatMap((shape) => shape.paths);
+			expect(paths.map((path) => path.closed)).toEqual([true, true, false]);
+			expect(twoWayDistance(paths, lines, 0.05).distance).toBeLessThan(off);
+			expect(read.value.frame).toMatchObject({ w: expect.closeTo(300, 3), h: expect.closeTo(200, 3) });
+		}
+	});
+
+	test('a PDF made by a general writer: forms, maps, colours, pages beside each other; pictures and texts are told as left out', async () => {
+		const doc = await PDFDocument.create();
+		const page = doc.addPage([720, 360]);
+		page.drawSquare({ x: 72, y: 72, size: 144, borderWidth: 2, borderColor: rgb(1, 0, 0) });
+		page.drawSvgPath('M0 0C40 0 72 30 72 72Z', { x: 300, y: 200, color: rgb(0, 0, 1) });
+		page.drawText('not a line');
+		doc.addPage([144, 144]).drawEllipse({ x: 72, y: 72, xScale: 36, yScale: 36, borderWidth: 1 });
+		const other = await PDFDocument.create();
+		const [form] = await other.embedPdf(await doc.save());
+		other.addPage([360, 360]).drawPage(form, { x: 36, y: 0, xScale: 0.5, yScale: 0.5 });
+		const read = async (from: PDFDocument) => {
+			const got = readLines(await unpacked(await from.save(), 'x.pdf'), 'x.pdf');
+			if (!got.ok) throw new Error(got.problem.sentence);
+			return got.value;
+		};
+		const own = await read(doc);
+		expect(own.warnings.join(' ')).toMatch(/text/i);
+		const [square, leaf, disc] = own.shapes.map(({ paths }) => pathBox(paths[0]));
+		const mm = (pt: number) => (pt / 72) * 25.4;
+		expect([square.x0, square.y0, square.x1, square.y1]).toEqual(
+			[25.4, 25.4, 76.2, 76.2].map((v) => expect.closeTo(v, 5))
+		);
+		expect(own.shapes[0].stroke).toBe('#ff0000');
+		expect(own.shapes[1].fill).toBe('#0000ff');
+		expect(leaf.x1 - leaf.x0).toBeCloseTo(mm(72), 5);
+		expect((disc.x0 + disc.x1) / 2).toBeCloseTo(mm(720) + 10 + 25.4, 5);
+		const within = await read(other);
+		const small = pathBox(within.shapes[0].paths[0]);
+		expect([small.x0, small.x1]).toEqual([12.7 + 12.7, 12.7 + 38.1].map((v) => expect.closeTo(v, 5)));
+	});
+
+	test('what is no PDF after all, or cut off, says so in a sentence', async () => {
+		const whole = await writePdf(pieces, { name: 'x', width: 300, height: 200 });
+		for (const bytes of [strToU8('%PDF-1.7 and nothing'), whole.subarray(0, 300)])
+			await expect(unpacked(bytes, 'x.pdf').then((b) => readLines(b, 'x.pdf'))).rejects.toThrow(/PDF/);
 	});
 
 	test('the page for the browser’s print says its size in millimetres and carries its marks', () => {

@@ -21,10 +21,12 @@ import {
 	type PDFOperator,
 	type PDFPage
 } from 'pdf-lib';
+import { strToU8 } from 'fflate';
 import { ARC, CUBIC, STRIDE, type Path } from '../geometry/path';
 import { crossesBox } from '../geometry/pick';
 import { pathBox, unionBox } from '../geometry/measure';
 import { arcsToCubics, type Box } from '../geometry/segment';
+import { LINES_FILE } from './pdf-read';
 import { WHITE_EDGE, type Tile, type Tiling } from './paper';
 
 /** What is drawn: an outline with its holes, or an open line. mm, y up, from 0, 0. */
@@ -44,6 +46,8 @@ export interface PaperOptions {
 	readonly tiling?: Tiling;
 	/** Whether pieces are named. */
 	readonly names?: boolean;
+	/** The lines themselves, as an SVG: put along, so that the file opens to the same lines again. */
+	readonly lines?: string;
 }
 
 const POINTS = 72 / 25.4;
@@ -94,6 +98,7 @@ export async function writePdf(pieces: readonly PaperPiece[], options: PaperOpti
 		if (options.names) for (const piece of drawn) writeName(page, font, piece, shown, at);
 		if (tile && tiling) furnish(page, font, { tile, tiling, name, drawn });
 	}
+	if (options.lines) await doc.attach(strToU8(options.lines), LINES_FILE, { mimeType: 'image/svg+xml' });
 	return doc.save();
 }
 

@@ -1,5 +1,5 @@
 /** Whether a record read back from outside is one, by the schema. */
-import { validateRecord } from '../../generated/validators';
+import { validateRecord } from '../../generated/validate-record';
 import type { DrawingRecord } from '../document/drawing';
 
 /** Packed numbers are left out: they are looked at where they lie, which is much faster. */

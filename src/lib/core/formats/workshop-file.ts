@@ -1,6 +1,6 @@
 /** The workshop as a file of its own: JSON by the schema beside, so that it goes from one browser to another. */
 import { strFromU8, strToU8 } from 'fflate';
-import { validateWorkshop } from '../../generated/validators';
+import { validateWorkshop } from '../../generated/validate-workshop';
 import type { Workshop } from '../document/job';
 import { done, failed, type Result } from '../errors';
 

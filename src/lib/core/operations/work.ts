@@ -10,6 +10,7 @@ import {
 	type ArrangeSettings,
 	type ArrangeSheet
 } from '../arrange/arrange';
+import '../document/recipes/reckonings';
 import { mendAllSteps } from '../check/mend-all';
 import { narrowPlaces, type NarrowPlaces } from '../check/narrow';
 import { faultSteps, type CheckOptions } from '../check/readiness';

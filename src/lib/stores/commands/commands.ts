@@ -19,6 +19,7 @@ import {
 import { recordsOf } from '../../core/document/drawing';
 import { shownMarks } from '../../core/document/output';
 import { shownRepeats } from '../../core/document/repeats';
+import { deletesPlace, GIVEN_COMMANDS, walksPlaces } from './given-commands';
 import { HAND_COMMANDS } from './hand-commands';
 import { COPY_COMMANDS } from './copy-commands';
 import { GO_COMMANDS } from './go-commands';
@@ -238,7 +239,11 @@ export const COMMANDS: readonly Command[] = [
 		station: 'mend',
 		drawing: 'delete',
 		why: (b) =>
-			b.selection.enteredOutline
+			b.selection.given
+				? b.selection.place === undefined
+					? 'Pick one of its points first.'
+					: undefined
+				: b.selection.enteredOutline
 				? b.selection.anchors.size || b.selection.segment !== undefined
 					? undefined
 					: 'Select an anchor first.'
@@ -246,6 +251,7 @@ export const COMMANDS: readonly Command[] = [
 					? undefined
 					: 'Select something first.',
 		run: (b) => {
+			if (deletesPlace(b)) return;
 			if (!b.selection.enteredOutline) b.removeSelected();
 			else if (b.selection.anchors.size) b.removeAnchors('through');
 			else b.removeSegment();
@@ -253,6 +259,7 @@ export const COMMANDS: readonly Command[] = [
 	},
 	...STRUCTURE_COMMANDS,
 	...HAND_COMMANDS,
+	...GIVEN_COMMANDS,
 	...COPY_COMMANDS,
 	...LOOK_COMMANDS,
 	{
@@ -305,7 +312,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'next point, next anchor, tab, next, forward, step',
 		key: 'n',
 		why: needsOutlines,
-		run: (b) => stepAnchor(b, 1)
+		run: (b) => void (walksPlaces(b, 1) || stepAnchor(b, 1))
 	},
 	{
 		id: 'previous-anchor',
@@ -314,7 +321,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'previous, step, back',
 		key: 'b',
 		why: needsOutlines,
-		run: (b) => stepAnchor(b, -1)
+		run: (b) => void (walksPlaces(b, -1) || stepAnchor(b, -1))
 	},
 	{
 		id: 'offset',

@@ -60,7 +60,8 @@ export class Opening {
 		this.opened = undefined;
 		this.reading = { name: file.name, share: 0 };
 		try {
-			const bytes = new Uint8Array(await file.arrayBuffer());
+			const { unpacked } = await import('../../core/formats/formats');
+			const bytes = await unpacked(new Uint8Array(await file.arrayBuffer()), file.name);
 			const task = hand.run('open', [bytes, file.name], {
 				line: `open ${file.name}`,
 				tell: (share) => {

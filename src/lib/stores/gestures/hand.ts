@@ -10,6 +10,7 @@ import { offerApart } from '../repeating';
 import { DragAnchors } from './drag-anchors';
 import { DragHandle } from './drag-handle';
 import { DragOperation } from './drag-operation';
+import { DragPlace, pressGiven } from './drag-place';
 import { DragOutlines } from './drag-outlines';
 import { DragSegment } from './drag-segment';
 import { DragView } from './drag-view';
@@ -72,7 +73,9 @@ export class Hand implements Holding {
 		const peg = this.picking.pegAt(at);
 		if (peg) return new PullReach(this, peg);
 		const { enteredOutline } = bench.selection;
-		const ofEntered = enteredOutline && this.onEntered(p, at);
+		const ofGiven = bench.selection.given && pressGiven(this, p, at);
+		if (ofGiven) return ofGiven;
+		const ofEntered = enteredOutline && !bench.selection.given && this.onEntered(p, at);
 		if (ofEntered) return ofEntered;
 		const tooth = this.picking.toothAt(at);
 		if (tooth) return new PullComb(this, tooth);
@@ -87,6 +90,8 @@ export class Hand implements Holding {
 		}
 		// With a finger a selected anchor is dragged from anywhere, so that the finger does not cover it.
 		const [pressed] = bench.selection.anchors;
+		const { place } = bench.selection;
+		if (at.kind === 'touch' && bench.selection.given && place !== undefined) return new DragPlace(this, at, place);
 		if (at.kind === 'touch' && enteredOutline && pressed !== undefined && !at.more)
 			return new DragAnchors(this, at, enteredOutline, pressed, false, false);
 		return new PullBox(this, at, {
@@ -157,7 +162,7 @@ export class Hand implements Holding {
 		const { selection } = bench;
 		bench.operation?.hover(p.x, p.y, bench.reach(at.kind));
 		bench.looking.hover(p.x, p.y, bench.reach(at.kind));
-		if (selection.enteredOutline && !bench.operation) {
+		if (selection.enteredOutline && !selection.given && !bench.operation) {
 			const under = this.picking.pickAt(p, at, false);
 			const was = selection.under;
 			if (
@@ -216,7 +221,7 @@ export class Hand implements Holding {
 		}
 		bench.enter(hit.id);
 		// Who goes in at an anchor means it.
-		const under = this.picking.pickAt(p, at, false);
+		const under = selection.given ? undefined : this.picking.pickAt(p, at, false);
 		if (under && !under.isSegment && !under.side) selection.anchors = new Set([under.anchor]);
 	}
 
@@ -227,7 +232,7 @@ export class Hand implements Holding {
 		this.cancel();
 		if (bench.operation || bench.pictures.sizing || bench.pictures.placing || bench.pen) return;
 		const p = this.paper(at);
-		const hit = selection.enteredOutline ? this.picking.pickAt(p, at, false) : undefined;
+		const hit = selection.enteredOutline && !selection.given ? this.picking.pickAt(p, at, false) : undefined;
 		if (hit) {
 			selection.takeInHand(hit.outline);
 			if (hit.isSegment) {
@@ -251,7 +256,8 @@ export class Hand implements Holding {
 		const hit = spot?.type === 'mark' ? spot : (line ?? this.copyUnder(p, at) ?? spot);
 		if (selection.enteredOutline) {
 			if (line && !selection.enteredIds.includes(line.id)) bench.select([line.id]);
-			else if (selection.picked.size || selection.segments.size) {
+			else if (selection.picked.size || selection.segments.size || selection.place !== undefined) {
+				selection.place = undefined;
 				selection.anchors = new Set();
 				selection.segments = new Set();
 			} else bench.leave();

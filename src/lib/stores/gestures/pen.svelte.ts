@@ -22,6 +22,7 @@ import { arcThrough, circleThrough, shapePath, type ShapeRecipe } from '../../co
 import { lockedDirection, type Snap } from '../../core/document/edits/snap';
 import { CoreError, toProblem } from '../../core/errors';
 import { polygonPath, type Path } from '../../core/geometry/path';
+import type { GivenLook } from '../../render/given';
 import type { ForPen } from '../parts';
 import { newId } from '../ids';
 
@@ -38,7 +39,10 @@ export const PEN_KINDS = [
 	'polygon',
 	'star',
 	'slot',
-	'mark'
+	'mark',
+	'through',
+	'pulled',
+	'conic'
 ] as const;
 export type PenKind = (typeof PEN_KINDS)[number];
 
@@ -55,7 +59,10 @@ const NAMES: Record<PenKind, string> = {
 	polygon: 'Polygon',
 	star: 'Star',
 	slot: 'Slot',
-	mark: 'Point'
+	mark: 'Point',
+	through: 'Curve',
+	pulled: 'Curve',
+	conic: 'Arch'
 };
 
 /** What is drawn of a line so far. */
@@ -92,15 +99,15 @@ export class Pen {
 	points = $state(5);
 	/** The outline whose end is gone on from. */
 	from = $state.raw<{ readonly outline: Outline; readonly end: 'start' | 'end' } | undefined>();
-	private pressed: Point | undefined;
-	private pulling = false;
+	protected pressed: Point | undefined;
+	protected pulling = false;
 	private stroke: number[] = [];
 	/** What the line was before each anchor, and what was taken back of it. */
 	private past = $state.raw<readonly Drawn[]>([]);
 	private taken = $state.raw<readonly Drawn[]>([]);
 
 	constructor(
-		private readonly bench: ForPen,
+		protected readonly bench: ForPen,
 		readonly kind: PenKind
 	) {}
 
@@ -135,7 +142,7 @@ export class Pen {
 		this.frozen = undefined;
 	}
 	/** The line is about to change by an anchor. */
-	private remember(): void {
+	protected remember(): void {
 		this.past = [...this.past, { anchors: this.anchors, from: this.from }];
 		this.taken = [];
 	}
@@ -143,6 +150,11 @@ export class Pen {
 	/** The place that what comes next is measured from. */
 	get last(): DrawnAnchor | undefined {
 		return this.anchors[this.anchors.length - 1];
+	}
+
+	/** The places of a curve that is given by them, as drawn so far. */
+	get givenSoFar(): GivenLook | undefined {
+		return undefined;
 	}
 
 	get hint(): string {
@@ -171,7 +183,8 @@ export class Pen {
 	}
 
 	/** How the line or the shape looks so far. */
-	readonly preview = $derived.by((): readonly Path[] => {
+	readonly preview = $derived.by((): readonly Path[] => this.previewed());
+	protected previewed(): readonly Path[] {
 		try {
 			if (this.kind === 'line') {
 				const outline = this.lineSoFar(true);
@@ -183,11 +196,11 @@ export class Pen {
 		} catch {
 			return [];
 		}
-	});
+	}
 	/** The stroke of the hand as it goes. */
 	trail = $state.raw<readonly Path[]>([]);
 
-	private facts(): OutlineFacts {
+	protected facts(): OutlineFacts {
 		const { drawing } = this.bench;
 		const near = this.bench.selection.selectedOutlines[0];
 		return {
@@ -214,7 +227,7 @@ export class Pen {
 	}
 
 	/** Where a place counts as: on the frozen direction, locked, or snapped. */
-	private placed(p: PenAt): Point {
+	protected placed(p: PenAt): Point {
 		const from = this.last;
 		if (from && this.frozen !== undefined) {
 			const rad = (this.frozen * Math.PI) / 180;
@@ -235,7 +248,7 @@ export class Pen {
 			: this.anchors[0];
 	}
 
-	private isFirst(p: PenAt): boolean {
+	protected isFirst(p: PenAt): boolean {
 		const first = this.closingPlace;
 		const enough = this.from
 			? this.anchors.length >= 1 && this.from.outline.anchors.length > 1
@@ -507,7 +520,7 @@ export class Pen {
 		this.put('Draw a line', drawnOutline(this.anchors, closing, this.facts()));
 	}
 
-	private put(name: string, outline: DrawingRecord): void {
+	protected put(name: string, outline: DrawingRecord): void {
 		this.clear();
 		if (this.bench.commit(name, { put: [outline] })) this.bench.selection.selected = new Set([outline.id]);
 	}

@@ -1,5 +1,5 @@
 /** Whole things lined up and spread, to all of them, to one that stays put, or to the sheet; seen before it is kept. */
-import { sheetsOf, type Drawing } from '../../core/document/drawing';
+import { recordsOf, sheetsOf, type Drawing } from '../../core/document/drawing';
 import {
 	alignEdit,
 	alignMoves,
@@ -20,7 +20,7 @@ import type { Bench } from '../bench.svelte';
 import { layOn } from './laying-on';
 import { idsOf, Operation, type AfterKeeping } from './operation.svelte';
 
-export type AlignTo = 'all' | 'one' | 'sheet';
+export type AlignTo = 'all' | 'one' | 'sheet' | 'guide';
 export type SpreadBy = 'no' | 'gaps' | 'middles' | 'typed';
 
 export class AlignOperation extends Operation {
@@ -30,6 +30,8 @@ export class AlignOperation extends Operation {
 	across = $state<LineUpAt | 'no'>('no');
 	up = $state<LineUpAt | 'no'>('no');
 	to = $state<AlignTo>('all');
+	/** The guide that they are brought to. */
+	guide = $state('');
 	/** The thing that stays put where they are brought to one. */
 	stays = $state(0);
 	spreadAxis = $state<'across' | 'up'>('across');
@@ -51,10 +53,26 @@ export class AlignOperation extends Operation {
 		const { x, y, width, height, margin } = sheet;
 		return { x0: x + margin, y0: y + margin, x1: x + width - margin, y1: y + height - margin };
 	}
+	/** Guides that things can be brought to: level and upright ones. */
+	readonly guides = $derived.by(() =>
+		recordsOf(this.bench.drawing, 'guide').filter(({ angle }) => angle % 90 === 0)
+	);
+	/** The line of the guide, as a box without width one way and the things' own the other. */
+	private get guideBox(): Box | undefined {
+		const guide = this.guides.find(({ id }) => id === this.guide) ?? this.guides[0];
+		if (!guide) return undefined;
+		const own = unionBox(this.things.map((thing) => thing.box));
+		return guide.angle % 180 === 0 ? { ...own, y0: guide.y, y1: guide.y } : { ...own, x0: guide.x, x1: guide.x };
+	}
 	private get settings(): AlignSettings {
 		const { across, up, to, spreadAxis, spreadBy, gap } = this;
 		const box =
-			(to === 'sheet' ? this.sheet : to === 'one' ? this.things[this.stays].box : undefined) ??
+			{
+				sheet: () => this.sheet,
+				one: () => this.things[this.stays].box,
+				guide: () => this.guideBox,
+				all: () => undefined
+			}[to]() ??
 			unionBox(this.things.map((thing) => thing.box));
 		return {
 			...(across === 'no' ? {} : { across }),
@@ -81,7 +99,7 @@ export class AlignOperation extends Operation {
 		return idsOf(this.outlines);
 	}
 	override get hint(): string {
-		return 'Choose edges or middles, and how they are spread. Press a thing on the drawing to have it stay put.';
+		return 'Choose edges or middles, and how they are spread. Press a thing on the drawing to have it stay put, or a guide to bring them to it.';
 	}
 	override get nothing(): string | undefined {
 		return this.moves.every(([x, y]) => Math.hypot(x, y) < 1e-9) ? 'They lie so already.' : undefined;
@@ -91,7 +109,14 @@ export class AlignOperation extends Operation {
 		const i = this.things.findIndex(({ outlines }) =>
 			outlines.some((outline) => nearestOnPath(lineOf(outline), x, y, reach))
 		);
-		if (i < 0) return;
+		if (i < 0) {
+			const guide = this.guides.find((g) => Math.abs(g.angle % 180 === 0 ? g.y - y : g.x - x) <= reach);
+			if (!guide) return;
+			this.to = 'guide';
+			this.guide = guide.id;
+			this.change(0);
+			return;
+		}
 		this.to = 'one';
 		this.stays = i;
 		this.change(0);
@@ -107,11 +132,12 @@ export class AlignOperation extends Operation {
 /** Lines up what is selected. */
 function beginAlign(bench: Bench, preset: Partial<AlignOperation> = {}): AlignOperation | string {
 	const things = thingsOf(bench.drawing, bench.selection.selectedOutlines);
-	if (things.length < 2 && !(things.length === 1 && sheetsOf(bench.drawing).length))
-		return 'Select two things or more; one alone can be brought to the sheet.';
+	const others = sheetsOf(bench.drawing).length + recordsOf(bench.drawing, 'guide').length;
+	if (things.length < 2 && !(things.length === 1 && others))
+		return 'Select two things or more; one alone can be brought to the sheet or to a guide.';
 	bench.leave();
 	const made = new AlignOperation(bench, things);
-	if (things.length === 1) made.to = 'sheet';
+	if (things.length === 1) made.to = made.sheet ? 'sheet' : 'guide';
 	return Object.assign(made, preset);
 }
 

@@ -4,7 +4,7 @@ import type { Outline } from '../../core/document/outline';
 import { output } from '../../core/document/output';
 import { toProblem } from '../../core/errors';
 import { PAPERS, tilesOf, WHITE_EDGE, type Tiling } from '../../core/formats/paper';
-import { paperOf, type OnPaper } from '../../core/formats/paper-pieces';
+import { paperOf, paperQuestion, type OnPaper } from '../../core/formats/paper-pieces';
 import { drawPages } from '../../render/pages';
 import type { SurfaceLook } from '../../render/stage';
 import type { Bench } from '../bench.svelte';
@@ -38,11 +38,12 @@ export class PaperOperation extends Operation {
 	override get hint(): string {
 		return 'Pages lie over the drawing as they will be laid together. Print them at 100 %: each has a square to measure.';
 	}
+	private get question() {
+		const { selected } = this.bench.selection;
+		return paperQuestion(this.guides, selected.size ? selected : undefined);
+	}
 	readonly onPaper: OnPaper | undefined = $derived.by(() =>
-		paperOf(this.bench.drawing, {
-			guides: this.guides,
-			...(this.bench.selection.selected.size ? { picked: this.bench.selection.selected } : {})
-		})
+		paperOf(this.bench.drawing, this.question)
 	);
 	private readonly tiled = $derived.by(() => {
 		const { onPaper, paper } = this;
@@ -84,9 +85,14 @@ export class PaperOperation extends Operation {
 		const { onPaper, tiling, names } = this;
 		if (!onPaper || this.trouble) return undefined;
 		const { writePdf } = await import('../../core/formats/pdf-write');
+		const { writtenOf } = await import('../../core/formats/formats');
+		const { writeSvg } = await import('../../core/formats/svg-write');
 		const { width, height, pieces } = onPaper;
-		const name = this.bench.drawing.name;
-		return (await writePdf(pieces, { name, width, height, tiling, names })) as Uint8Array<ArrayBuffer>;
+		const { drawing } = this.bench;
+		const { name } = drawing;
+		const written = writtenOf(drawing, this.question);
+		const lines = writeSvg(written.pieces, undefined, written.points, name);
+		return (await writePdf(pieces, { name, width, height, tiling, names, lines })) as Uint8Array<ArrayBuffer>;
 	}
 	writePdf(): Promise<void | undefined> {
 		return this.make(async () => {

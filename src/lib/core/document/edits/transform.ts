@@ -23,7 +23,15 @@ export function transformOutline(outline: Outline, m: Affine): Outline {
 	if (!(Math.abs(det) > 1e-12) || !m.every(Number.isFinite))
 		throw new CoreError('bad-scale', 'That would make it vanish. Scale by more than 0.');
 	const even = isSimilarity(m);
-	let base = even ? outline : madePlain(outline);
+	const { recipe: own } = outline;
+	// What is given by places goes along with any map; rounds and mirror images only with even ones.
+	const isKept =
+		even ||
+		(own !== undefined &&
+			!outline.rounds?.length &&
+			!outline.half &&
+			recipeType(own).carried(own.settings, m) !== undefined);
+	let base = isKept ? outline : madePlain(outline);
 	if (!even) {
 		for (let i = segmentTotal(base) - 1; i >= 0; i--)
 			if (base.marks[MARK_STRIDE * i + 1] === ARC) base = segmentToCurve(base, i);

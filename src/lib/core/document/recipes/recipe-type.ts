@@ -1,5 +1,6 @@
 /** What a kind of recipe is: what it is made from, how it is made, how it moves, what of it can be typed. */
 import type { Result } from '../../errors';
+import type { Point } from '../../geometry/point';
 import type { Affine, Path } from '../../geometry/path';
 import type { Round } from '../rounds';
 
@@ -53,7 +54,32 @@ export type RecipeField =
 			readonly word: string;
 			readonly kind: 'choice';
 			readonly items: readonly { readonly value: string; readonly word: string }[];
-	  };
+	  }
+	| { readonly name: string; readonly word: string; readonly kind: 'text' };
+
+/** A place that a line is given by: seen and dragged where a line of anchors has its anchors. */
+export interface GivenPlace extends Point {
+	/** Tells it from the others of the line, lastingly. */
+	readonly key: string;
+	readonly looks: 'point' | 'vertex' | 'end' | 'tip';
+	/** What a tip belongs to. */
+	readonly from?: Point;
+}
+
+/** How the places of a kind are changed. What is given back are new settings. */
+export interface PlacesOf<S> {
+	of(settings: S): readonly GivenPlace[];
+	/** Rows of places that belong together, drawn as broken straights; closed where the first follows the last. */
+	frame?(settings: S): { readonly row: readonly Point[]; readonly closed: boolean };
+	moved(settings: S, key: string, to: Point): S;
+	/** One more where the line is nearest to a place, the line kept as far as may be; undefined where none can be. */
+	put?(settings: S, at: Point): { readonly settings: S; readonly key: string } | undefined;
+	/** Without one; undefined where the line needs it. */
+	without?(settings: S, key: string): S | undefined;
+	/** What of a place can be typed beside where it lies, and what it is now; undefined where it is free. */
+	fields?(settings: S, key: string): readonly (RecipeField & { readonly value: number | undefined })[];
+	withField?(settings: S, key: string, name: string, value: number | undefined): S;
+}
 
 /** Segments of inputs from which on an offset of one step takes longer than about a frame. */
 export const DEAR_SEGMENTS = 160;
@@ -82,6 +108,13 @@ export interface RecipeType<S> {
 	/** The settings after a map that its inputs went through too; undefined where it would be another line then. */
 	carried(settings: S, map: Affine): S | undefined;
 	fields(settings: S): readonly RecipeField[];
+	/** Numbers of fields that are no settings themselves, and the settings with one of them typed. */
+	numbers?(settings: S): Readonly<Record<string, number | string>>;
+	typed?(settings: S, name: string, value: number | string): S;
+	/** Where its reckoning comes late: whether it is there. */
+	readonly late?: { readonly isThere: boolean };
+	/** The places that it is given by. */
+	readonly places?: PlacesOf<S>;
 	/** Whether settings read from outside make sense. */
 	holds(settings: Readonly<Record<string, unknown>>): boolean;
 }

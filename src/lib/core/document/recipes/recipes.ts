@@ -1,8 +1,12 @@
 /** The table of recipe kinds. A new kind is its own file and a line here. */
 import { allowanceRecipe, type AllowanceSettings } from './allowance';
+import { conicRecipe, type ConicSettings } from './conic';
+import { formulaRecipe, type FormulaSettings } from './formula';
 import { offsetRecipe, type OffsetSettings } from './offset';
+import { pulledRecipe, type PulledSettings } from './pulled';
 import type { Ref, RecipeType } from './recipe-type';
 import { shapeRecipe, type ShapeRecipe } from './shapes';
+import { throughRecipe, type ThroughRecipeSettings } from './through';
 import type { Round } from '../rounds';
 
 /** What the settings of each kind are. */
@@ -10,13 +14,21 @@ export interface RecipeSettings {
 	shape: ShapeRecipe;
 	offset: OffsetSettings;
 	allowance: AllowanceSettings;
+	through: ThroughRecipeSettings;
+	pulled: PulledSettings;
+	conic: ConicSettings;
+	formula: FormulaSettings;
 }
 export type RecipeKind = keyof RecipeSettings;
 
 export const RECIPES: { readonly [K in RecipeKind]: RecipeType<RecipeSettings[K]> } = {
 	shape: shapeRecipe,
 	offset: offsetRecipe,
-	allowance: allowanceRecipe
+	allowance: allowanceRecipe,
+	through: throughRecipe,
+	pulled: pulledRecipe,
+	conic: conicRecipe,
+	formula: formulaRecipe
 };
 
 /** What an outline was made from; its anchors beside it are the result. */

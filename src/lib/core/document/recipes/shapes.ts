@@ -48,7 +48,7 @@ export type ShapeRecipe =
 export type ShapeName = ShapeRecipe['shape'];
 
 /** What of a shape is a number to be typed: its field, its word, how small and large it may be. */
-export type ShapeField = Exclude<RecipeField, { kind: 'choice' }>;
+export type ShapeField = Exclude<RecipeField, { kind: 'choice' | 'text' }>;
 
 const length = (name: string, word: string, least = 0.001): ShapeField => ({
 	name,

@@ -1,0 +1,196 @@
+/** Commands for curves that are given otherwise than by anchors: drawn, turned into each other, their points put in and taken out. */
+import { givenOutline } from '../../core/document/edits/given';
+import { freeName, layersOf, nextRank } from '../../core/document/drawing';
+import { isFollower } from '../../core/document/graph';
+import { lineOf, type Outline } from '../../core/document/outline';
+import { toProblem } from '../../core/errors';
+import { formatLength } from '../../core/units';
+import { toPaper } from '../../render/view';
+import type { Bench } from '../bench.svelte';
+import type { GivenPenKind } from '../gestures/given-pen.svelte';
+import { changeGiven, loadReckonings, putPlaceAfter, takePlaceOut, walkPlaces } from '../giving';
+import { newId } from '../ids';
+import type { Command } from './command';
+
+const DRAWN = [
+	{
+		kind: 'through',
+		word: 'Through points',
+		line: 'Click places: a smooth curve goes through them, and is edited by them afterwards.',
+		also: 'curve through points, interpolate, smooth curve, pins'
+	},
+	{
+		kind: 'pulled',
+		word: 'Pulled curve',
+		line: 'Click a polygon: it pulls a smooth curve that touches both ends; its corners stay to be dragged.',
+		also: 'b-spline, control polygon, weights, degree'
+	},
+	{
+		kind: 'conic',
+		word: 'Arch',
+		line: 'Two ends and a shoulder: arc of a circle, ellipse, parabola or hyperbola by how full it is.',
+		also: 'conic, parabola, hyperbola, fullness, shoulder, bow'
+	}
+] as const;
+
+/** Begins to draw a curve that is given by places. */
+export async function drawGiven(bench: Bench, kind: GivenPenKind): Promise<void> {
+	bench.dropOperation();
+	bench.leave();
+	const [{ GivenPen }] = await Promise.all([import('../gestures/given-pen.svelte'), loadReckonings()]);
+	bench.station = 'draw';
+	bench.trayOpen = true;
+	bench.pen = new GivenPen(bench, kind);
+}
+
+/** A wave to begin with: its formula is on its tag. */
+async function putFormula(bench: Bench): Promise<void> {
+	await loadReckonings();
+	const { view, size } = bench.sight;
+	const middle = toPaper(view, size, size.widthPx / 2, size.heightPx / 2);
+	const long = Math.max(1, Number(((0.4 * size.widthPx) / view.scale).toPrecision(1)));
+	try {
+		const outline = givenOutline(
+			'formula',
+			{
+				form: 'x and y',
+				first: 'long * (t / 360 - 1 / 2)',
+				second: 'high * sin(2 * t)',
+				from: 0,
+				to: 360,
+				degrees: true,
+				closed: false,
+				sizes: { long, high: long / 10 },
+				...middle,
+				angle: 0,
+				scale: 1
+			},
+			{
+				id: newId(),
+				name: freeName(bench.drawing, 'Formula'),
+				layer: layersOf(bench.drawing)[0]?.id ?? 'cut',
+				rank: nextRank(bench.drawing)
+			}
+		);
+		if (bench.commit('Put a formula', { put: [{ ...outline, openOnPurpose: true }] })) bench.select([outline.id]);
+	} catch (error) {
+		bench.trouble(toProblem(error));
+	}
+}
+
+/** The one outline that is selected or entered and has a line of its own. */
+const own = (bench: Bench): Outline | undefined => {
+	const list = bench.selection.enteredOutline ? [bench.selection.enteredOutline] : bench.selection.selectedOutlines;
+	return list.length === 1 && !isFollower(list[0]) && lineOf(list[0]).types.length > 0 ? list[0] : undefined;
+};
+const needsOwn = (bench: Bench) => (own(bench) ? undefined : 'Select one outline that follows no other.');
+
+async function turn(bench: Bench, into: 'through' | 'pulled'): Promise<void> {
+	const outline = own(bench);
+	if (!outline) return;
+	const turned = await import('../../core/document/edits/given-turned');
+	try {
+		const { settings, drift } = into === 'through' ? turned.asThrough(outline) : turned.asPulled(outline);
+		const next = turned.turnedInto(outline, into, settings);
+		if (!bench.commit(into === 'through' ? 'Give by points' : 'Give by a polygon', { put: [next] })) return;
+		bench.enter(next.id);
+		bench.tell(
+			drift < 0.0005
+				? 'The line is what it was.'
+				: `The line lies up to ${formatLength(drift, bench.unit)} off where it was.`
+		);
+	} catch (error) {
+		bench.trouble(toProblem(error));
+	}
+}
+
+const needsGiven = (bench: Bench) =>
+	bench.selection.given ? undefined : 'Enter a curve that is given by points or a polygon.';
+const needsPlace = (bench: Bench) =>
+	needsGiven(bench) ?? (bench.selection.place === undefined ? 'Pick one of its points.' : undefined);
+
+/** Turns the direction of the picked point round; of one that has none yet the way it goes is written down. */
+function reverseDirection(bench: Bench): void {
+	const { given, place } = bench.selection;
+	if (!given || place === undefined) return;
+	const field = given.kind.fields?.(given.settings, place).find(({ name }) => name === 'direction');
+	if (!field || !given.kind.withField) return;
+	const now = field.value === undefined ? 0 : field.value + 180;
+	changeGiven(bench, 'Turn a direction', given, given.kind.withField(given.settings, place, 'direction', ((now + 180) % 360) - 180));
+}
+
+export const GIVEN_COMMANDS: readonly Command[] = [
+	...DRAWN.map(({ kind, word, line, also }): Command => ({
+		id: `draw-${kind}`,
+		word,
+		line,
+		also,
+		station: 'draw',
+		drawing: kind,
+		why: () => undefined,
+		run: (b) => void drawGiven(b, kind)
+	})),
+	{
+		id: 'formula',
+		word: 'Formula',
+		line: 'A line by a formula: x and y over t, y over x, or a radius over an angle, with named numbers.',
+		also: 'equation, function, sine wave, parametric, polar, spiral, maths',
+		station: 'draw',
+		drawing: 'formula',
+		why: () => undefined,
+		run: (b) => void putFormula(b)
+	},
+	{
+		id: 'as-through',
+		word: 'Give it by points',
+		line: 'The line goes through its anchors from now on and is edited by them alone; how far it moves is told.',
+		also: 'turn into, through points, spline',
+		why: needsOwn,
+		run: (b) => void turn(b, 'through')
+	},
+	{
+		id: 'as-pulled',
+		word: 'Give it by a polygon',
+		line: 'The line is pulled by a control polygon from now on; how far it moves is told.',
+		also: 'turn into, b-spline, control polygon, rebuild',
+		why: needsOwn,
+		run: (b) => void turn(b, 'pulled')
+	},
+	{
+		id: 'point-after',
+		word: 'Point after it',
+		line: 'One more point between the picked one and the next.',
+		also: 'insert point, add point, vertex',
+		why: needsGiven,
+		run: (b) => putPlaceAfter(b, 1)
+	},
+	{
+		id: 'point-before',
+		word: 'Point before it',
+		line: 'One more point between the picked one and the one before.',
+		also: 'insert point, add point, vertex',
+		why: needsGiven,
+		run: (b) => putPlaceAfter(b, -1)
+	},
+	{
+		id: 'reverse-direction',
+		word: 'Direction turned round',
+		line: 'The direction at the picked point goes the other way.',
+		also: 'reverse direction, flip, tangent',
+		why: needsPlace,
+		run: reverseDirection
+	}
+];
+
+/** Takes the picked place out, where a line is given by places. @returns whether it is one. */
+export function deletesPlace(bench: Bench): boolean {
+	if (!bench.selection.given) return false;
+	takePlaceOut(bench);
+	return true;
+}
+/** Walks along the places of such a line. @returns whether it is one. */
+export function walksPlaces(bench: Bench, step: 1 | -1): boolean {
+	if (!bench.selection.given) return false;
+	walkPlaces(bench, step);
+	return true;
+}

@@ -1,0 +1,168 @@
+/** Curves given otherwise than by anchors: drawn, their points dragged, typed, put in and taken out; turned into each other; made plain. */
+import { expect, test, type Page } from '@playwright/test';
+import { command, drag, framesDrawn, listen, newDrawing, saved } from './hands';
+
+interface Kept {
+	recipe?: { kind: string; settings: Record<string, never> & { places: { x: number; y: number; direction?: number; radius?: number }[]; vertices: { x: number; y: number }[]; degree: number; closed: boolean; fullness: number; first: string } };
+	anchors: number[];
+}
+const only = async (page: Page): Promise<Kept> => (await saved(page)).outlines[0] as unknown as Kept;
+const SPOTS = [
+	[300, 420],
+	[420, 260],
+	[600, 330],
+	[760, 220],
+	[900, 380]
+] as const;
+const clicks = async (page: Page, spots: readonly (readonly [number, number])[]) => {
+	for (const [x, y] of spots) await page.mouse.click(x, y);
+};
+const steps = (page: Page, n: number) => expect.poll(async () => (await saved(page)).pointer).toBe(n);
+
+test('through points: clicked, one pulled for its direction, dragged, typed, put in, taken out, undone', async ({ page }) => {
+	const troubles = listen(page);
+	await newDrawing(page);
+	await command(page, 'curve through points');
+	await expect(page.locator('[data-act=pen-finish]')).toBeVisible();
+	await clicks(page, SPOTS.slice(0, 2));
+	await drag(page, { x: 600, y: 330 }, { x: 660, y: 360 });
+	await clicks(page, SPOTS.slice(3));
+	// A wrong turn: the last point is taken back and put again.
+	await page.keyboard.press('Backspace');
+	await clicks(page, SPOTS.slice(4));
+	await page.keyboard.press('Enter');
+	await steps(page, 1);
+	const drawn = await only(page);
+	expect(drawn.recipe!.kind).toBe('through');
+	expect(drawn.recipe!.settings.places).toHaveLength(5);
+	expect(drawn.recipe!.settings.places[2].direction).toBeCloseTo(-26.57, 1);
+	expect(drawn.anchors).toHaveLength(5);
+
+	await page.keyboard.press('Escape');
+	await page.mouse.dblclick(420, 260);
+	await framesDrawn(page);
+	await drag(page, { x: 760, y: 220 }, { x: 740, y: 170 });
+	await steps(page, 2);
+	const moved = await only(page);
+	expect(moved.recipe!.settings.places[3].y - drawn.recipe!.settings.places[3].y).toBeGreaterThan(10);
+	const tag = page.getByTestId('given-place');
+	await page.locator('[data-act=give-direction]').click();
+	await steps(page, 3);
+	await tag.getByLabel('direction').fill('-30');
+	await page.keyboard.press('Enter');
+	await steps(page, 4);
+	expect((await only(page)).recipe!.settings.places[3].direction).toBe(-30);
+	// A radius to the other side cannot be: it is said, and nothing changes.
+	await page.locator('[data-act=give-radius]').click();
+	await expect(page.getByText('turns the other way').first()).toBeVisible();
+	expect((await saved(page)).pointer).toBe(4);
+
+	// By keys: the next point, moved by an arrow, and taken out; then a new one after it.
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('n');
+	await page.keyboard.press('n');
+	await page.keyboard.press('Shift+ArrowUp');
+	await steps(page, 5);
+	expect((await only(page)).recipe!.settings.places[1].y - drawn.recipe!.settings.places[1].y).toBeCloseTo(1, 6);
+	await page.keyboard.press('x');
+	await steps(page, 6);
+	expect((await only(page)).recipe!.settings.places).toHaveLength(4);
+	await page.keyboard.press('n');
+	await command(page, 'point after it');
+	await steps(page, 7);
+	expect((await only(page)).recipe!.settings.places).toHaveLength(5);
+	for (let k = 0; k < 6; k++) await page.keyboard.press('Control+z');
+	await steps(page, 1);
+	expect((await only(page)).recipe!.settings).toEqual(drawn.recipe!.settings);
+	expect(troubles).toEqual([]);
+});
+
+test('pulled by a polygon: closed, its degree typed, a vertex put in by a second press; by points and plain in the end', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await newDrawing(page);
+	await command(page, 'pulled curve');
+	await expect(page.locator('[data-act=pen-finish]')).toBeVisible();
+	await clicks(page, SPOTS);
+	await page.mouse.move(310, 424);
+	await page.mouse.click(300, 420);
+	await steps(page, 1);
+	const drawn = await only(page);
+	expect(drawn.recipe).toMatchObject({ kind: 'pulled', settings: { closed: true, degree: 3 } });
+	await page.keyboard.press('Escape');
+	await command(page, 'select all');
+	await page.keyboard.press('Enter');
+	const degree = page.getByTestId('recipe').getByLabel('degree');
+	await degree.fill('2');
+	await page.keyboard.press('Enter');
+	await steps(page, 2);
+	expect((await only(page)).recipe!.settings.degree).toBe(2);
+	// The loop at the lower left is dragged.
+	await page.locator('[role=application]').focus();
+	await drag(page, { x: 300, y: 420 }, { x: 280, y: 480 });
+	await steps(page, 3);
+	const pulled = await only(page);
+	expect(drawn.recipe!.settings.vertices[0].y - pulled.recipe!.settings.vertices[0].y).toBeGreaterThan(10);
+	await command(page, 'give it by points');
+	await steps(page, 4);
+	expect((await only(page)).recipe!.kind).toBe('through');
+	await expect(page.getByText(/off where it was|what it was/).first()).toBeVisible();
+	await page.getByRole('button', { name: 'make plain' }).first().click();
+	await steps(page, 5);
+	expect((await only(page)).recipe).toBeUndefined();
+	await page.keyboard.press('Control+z');
+	await steps(page, 4);
+	expect(troubles).toEqual([]);
+});
+
+test('an arch by two ends and a shoulder, its fullness by the radius; a formula typed, refused and typed again', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await newDrawing(page);
+	await command(page, 'arch');
+	await expect(page.locator('[data-act=pen-finish]')).toBeVisible();
+	await clicks(page, [
+		[400, 450],
+		[700, 450],
+		[550, 250]
+	]);
+	await steps(page, 1);
+	const recipe = page.getByTestId('recipe');
+	await page.keyboard.press('Escape');
+	// Even legs: it begins as an arc of a circle, and by its fullness becomes a parabola.
+	await expect(recipe).toContainText('arc of a circle');
+	expect((await only(page)).anchors).toHaveLength(2);
+	await recipe.getByLabel('fullness').fill('0.5');
+	await page.keyboard.press('Enter');
+	await expect(recipe).toContainText('parabola');
+	const radius = recipe.getByLabel('radius at the shoulder');
+	await radius.fill('100 mm');
+	await page.keyboard.press('Enter');
+	await expect(recipe).toContainText('ellipse');
+	await steps(page, 3);
+	const { fullness } = (await only(page)).recipe!.settings;
+	expect(fullness).toBeGreaterThan(0.05);
+	expect(fullness).toBeLessThan(0.5);
+
+	await newDrawing(page);
+	await command(page, 'formula');
+	await steps(page, 1);
+	const second = recipe.getByLabel('y(t)');
+	await second.fill('high * sin(');
+	await page.keyboard.press('Enter');
+	await expect(page.getByText('ends too early').first()).toBeVisible();
+	expect((await saved(page)).pointer).toBe(1);
+	await second.fill('high * sin(4 * t)');
+	await page.keyboard.press('Enter');
+	await steps(page, 2);
+	await recipe.getByLabel('high').fill('30');
+	await page.keyboard.press('Enter');
+	await steps(page, 3);
+	const wave = await only(page);
+	expect(wave.recipe!.kind).toBe('formula');
+	expect(wave.anchors.length).toBeGreaterThan(8);
+	expect(troubles.filter((t) => !t.includes('formula'))).toEqual([]);
+});
