@@ -4,6 +4,7 @@ import { readWords, UsageError } from './options';
 import type { Verb } from './verb';
 import { allowance } from './verbs/allowance';
 import { arrange } from './verbs/arrange';
+import { between } from './verbs/between';
 import { check } from './verbs/check';
 import { combine } from './verbs/combine';
 import { convert } from './verbs/convert';
@@ -21,6 +22,7 @@ const VERBS: Readonly<Record<string, Verb>> = {
 	offset,
 	combine,
 	allowance,
+	between,
 	'line-to-outline': lineToOutline,
 	join,
 	simplify,

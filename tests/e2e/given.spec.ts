@@ -1,6 +1,6 @@
 /** Curves given otherwise than by anchors: drawn, their points dragged, typed, put in and taken out; turned into each other; made plain. */
 import { expect, test, type Page } from '@playwright/test';
-import { command, drag, framesDrawn, listen, newDrawing, saved } from './hands';
+import { command, drag, fitAll, framesDrawn, give, listen, newDrawing, places, saved } from './hands';
 
 interface Kept {
 	recipe?: { kind: string; settings: Record<string, never> & { places: { x: number; y: number; direction?: number; radius?: number }[]; vertices: { x: number; y: number }[]; degree: number; closed: boolean; fullness: number; first: string } };
@@ -114,6 +114,50 @@ test('pulled by a polygon: closed, its degree typed, a vertex put in by a second
 	expect((await only(page)).recipe).toBeUndefined();
 	await page.keyboard.press('Control+z');
 	await steps(page, 4);
+	expect(troubles).toEqual([]);
+});
+
+test('lines in between two outlines: seen before they are kept, and following both', async ({ page }) => {
+	const troubles = listen(page);
+	await newDrawing(page);
+	const svg =
+		'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200"><circle cx="100" cy="100" r="20" fill="none" stroke="#000"/><circle cx="100" cy="100" r="60" fill="none" stroke="#000"/></svg>';
+	await give(page, 'rings.svg', 'image/svg+xml', Buffer.from(svg));
+	await steps(page, 1);
+	await page.locator('[role=application]').focus();
+	await command(page, 'lines in between');
+	// Of one alone there is nothing in between: the reason is told where it is looked for.
+	await page.keyboard.press('Escape');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Control+a');
+	await command(page, 'lines in between');
+	await expect(page.locator('[data-fact=outlines]')).toHaveText('3');
+	await page.getByLabel('How many').fill('7');
+	await page.keyboard.press('Enter');
+	await expect(page.locator('[data-fact=outlines]')).toHaveText('7');
+	await page.getByText('Close to the first').click();
+	await page.getByRole('button', { name: 'Keep the lines' }).click();
+	await steps(page, 2);
+	const radii = async () =>
+		(await saved(page)).outlines
+			.filter((o) => (o as unknown as Kept).recipe)
+			.map((o) => Math.max(...places(o).map(([x]) => x)) - 100)
+			.sort((a, b) => a - b);
+	const first = await radii();
+	expect(first).toHaveLength(7);
+	first.forEach((r, k) => expect(Math.abs(r - (20 + 40 * ((k + 1) / 8) ** 2))).toBeLessThan(0.05));
+	// The inner ring is moved: all lines follow, each as far as it is near.
+	const view = await fitAll(page);
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('Escape');
+	await page.mouse.click(view.at(80, -100).x, view.at(80, -100).y);
+	await drag(page, view.at(80, -100), view.at(100, -100));
+	await steps(page, 3);
+	await expect
+		.poll(async () =>
+			Math.max(...(await radii()).map((r, k) => Math.abs(r - first[k] - 20 * (1 - ((k + 1) / 8) ** 2))))
+		)
+		.toBeLessThan(0.2);
 	expect(troubles).toEqual([]);
 });
 

@@ -249,6 +249,12 @@
 			stroke="var(--soft)"
 			stroke-width="1"
 		/>
+	{:else if name === 'between'}
+		<path d="M4 26C10 20 28 20 36 26" /><path d="M6 4c8 8 20 8 28 0" /><path
+			d="M5 19c8-4 22-4 30 0M5 12c8 2 22 2 30 0"
+			stroke="var(--madder)"
+			stroke-width="1.6"
+		/>
 	{:else if name === 'fair'}
 		<path
 			d="M3 20l3-4 2 3 3-5 2 3 3-4 3 4 3-3 3 4 3-2 3 4 3-3 3 3"

@@ -12,6 +12,7 @@
 	import SheetsRow from './SheetsRow.svelte';
 	import SizeTray from './SizeTray.svelte';
 	import { onMount } from 'svelte';
+	import { loadReckonings } from '$lib/stores/giving';
 	import { loadTrays, trayOf } from './operation-trays';
 	import Groups from '../parts/Groups.svelte';
 	import Tool from '../parts/Tool.svelte';
@@ -19,7 +20,8 @@
 	let { bench }: { bench: Bench } = $props();
 	const operation = $derived(bench.operation);
 	// Once the bench stands.
-	onMount(() => void setTimeout(loadTrays, 500));
+	// What is not needed at once comes while nothing else is to be done.
+	onMount(() => void setTimeout(() => (loadTrays(), void loadReckonings()), 500));
 	/** What is of use only where something is to be mended is not shown otherwise. */
 	const tools = $derived(
 		COMMANDS.filter(

@@ -26,12 +26,13 @@ const TRAYS = {
 	machine: () => import('../machine/MachineTray.svelte'),
 	scanned: () => import('../machine/ScannedTray.svelte'),
 	fits: () => import('../machine/FitsTray.svelte'),
+	between: () => import('./BetweenTray.svelte'),
 	repeat: () => import('./RepeatTray.svelte'),
 	symmetry: () => import('./SymmetryTray.svelte'),
 	arrange: () => import('../sheets/ArrangeTray.svelte'),
 	paper: () => import('../sheets/PaperTray.svelte')
 } satisfies Record<
-	OperationKind | 'machine' | 'scanned' | 'fits' | 'arrange' | 'paper' | 'align' | 'repeat' | 'symmetry',
+	OperationKind | 'machine' | 'scanned' | 'fits' | 'arrange' | 'paper' | 'align' | 'repeat' | 'symmetry' | 'between',
 	unknown
 >;
 

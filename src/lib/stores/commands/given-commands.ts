@@ -17,19 +17,19 @@ const DRAWN = [
 		kind: 'through',
 		word: 'Through points',
 		line: 'Click places: a smooth curve goes through them, and is edited by them afterwards.',
-		also: 'curve through points, interpolate, smooth curve, pins'
+		also: 'spline, curve through points, through points, interpolate, smooth curve, pins'
 	},
 	{
 		kind: 'pulled',
 		word: 'Pulled curve',
 		line: 'Click a polygon: it pulls a smooth curve that touches both ends; its corners stay to be dragged.',
-		also: 'b-spline, control polygon, weights, degree'
+		also: 'b-spline, control points, control polygon, degree, weights'
 	},
 	{
 		kind: 'conic',
 		word: 'Arch',
 		line: 'Two ends and a shoulder: arc of a circle, ellipse, parabola or hyperbola by how full it is.',
-		also: 'conic, parabola, hyperbola, fullness, shoulder, bow'
+		also: 'conic, parabola, hyperbola, ellipse, fullness, shoulder, bow'
 	}
 ] as const;
 
@@ -134,11 +134,21 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 		id: 'formula',
 		word: 'Formula',
 		line: 'A line by a formula: x and y over t, y over x, or a radius over an angle, with named numbers.',
-		also: 'equation, function, sine wave, parametric, polar, spiral, maths',
+		also: 'formula, equation, function, sine wave, parametric, polar, spiral, maths',
 		station: 'draw',
 		drawing: 'formula',
 		why: () => undefined,
 		run: (b) => void putFormula(b)
+	},
+	{
+		id: 'between',
+		word: 'Lines in between',
+		line: 'Lines in between two outlines, or through several, as many as wanted; they follow them.',
+		also: 'between, in-between, morph, tween, blend shapes',
+		station: 'offset',
+		drawing: 'between',
+		why: (b) => (b.selection.selectedOutlines.length > 1 ? undefined : 'Select two outlines or more.'),
+		run: (b) => void import('../operations/between-operation.svelte').then(({ openBetween }) => openBetween(b))
 	},
 	{
 		id: 'as-through',

@@ -33,19 +33,5 @@ export const LATER_COMMANDS: readonly Command[] = [
 		'Conditions that stay are not here yet. "Ways to move" keeps an angle while one drags.',
 		'tangent to, parallel to, fixed, hold, constraint, dimension, constrain, pin',
 		['moving-way', 'meet']
-	),
-	not(
-		'between',
-		'Lines in between',
-		'Lines between two others are not made yet. An offset with several lines comes nearest.',
-		'between, in-between, morph, tween, blend shapes',
-		['offset']
-	),
-	not(
-		'formula',
-		'Formula and conic',
-		'Curves by a formula are not here yet. "Rebuild" makes a curve from control points; open an SVG or DXF with it.',
-		'conic, parabola, formula, function, equation, hyperbola',
-		['fair', 'polygon', 'bring-in']
 	)
 ];

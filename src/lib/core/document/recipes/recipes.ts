@@ -1,5 +1,6 @@
 /** The table of recipe kinds. A new kind is its own file and a line here. */
 import { allowanceRecipe, type AllowanceSettings } from './allowance';
+import { betweenRecipe, type BetweenSettings } from './between';
 import { conicRecipe, type ConicSettings } from './conic';
 import { formulaRecipe, type FormulaSettings } from './formula';
 import { offsetRecipe, type OffsetSettings } from './offset';
@@ -14,6 +15,7 @@ export interface RecipeSettings {
 	shape: ShapeRecipe;
 	offset: OffsetSettings;
 	allowance: AllowanceSettings;
+	between: BetweenSettings;
 	through: ThroughRecipeSettings;
 	pulled: PulledSettings;
 	conic: ConicSettings;
@@ -25,6 +27,7 @@ export const RECIPES: { readonly [K in RecipeKind]: RecipeType<RecipeSettings[K]
 	shape: shapeRecipe,
 	offset: offsetRecipe,
 	allowance: allowanceRecipe,
+	between: betweenRecipe,
 	through: throughRecipe,
 	pulled: pulledRecipe,
 	conic: conicRecipe,

@@ -2,6 +2,7 @@
 import { CoreError, done, failed, toProblem } from '../../errors';
 import { readFormula } from '../../expression';
 import { conicLine } from '../../fit/conic';
+import { between } from '../../fit/between';
 import { fitPoints } from '../../fit/fit-points';
 import { fitFunction } from '../../fit/given-curves';
 import { pulledPath, timeNearest, withKnot } from '../../fit/pulled';
@@ -11,6 +12,7 @@ import { pointAt } from '../../geometry/segment';
 import { nearestOnPath } from '../../geometry/pick';
 import type { Point } from '../../geometry/point';
 import { TOLERANCE } from '../../tolerance';
+import { betweenLate } from './between';
 import { conicLate } from './conic';
 import { formulaLate, RUNNING, type FormulaSettings } from './formula';
 import { nextId } from './given-places';
@@ -97,6 +99,25 @@ provide(
 		return { settings: { ...pulled, vertices: all }, key: `${all[added].id}` };
 	}
 );
+
+betweenLate.provide({
+	*resolve(inputs, { count, easing, shift, way }) {
+		const made: MadeLine[] = [];
+		for (let i = 0; i + 1 < inputs.length; i++) {
+			yield i / (inputs.length - 1);
+			const lines = between(inputs[i].path, inputs[i + 1].path, {
+				count,
+				easing,
+				...(shift ? { shift } : {}),
+				...(way === 'other' ? { flipped: true } : {}),
+				tolerance: TOLERANCE.fit
+			});
+			if (!lines.ok) return lines;
+			lines.value.forEach((path, k) => made.push({ path, part: `${k + 1}:${i}` }));
+		}
+		return done(made);
+	}
+});
 
 provide(conicLate, (settings) => ({ path: conicLine(settings, TOLERANCE.fit) }));
 
