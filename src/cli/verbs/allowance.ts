@@ -2,6 +2,7 @@ import { edgeAt, withEdge } from '../../lib/core/document/edges';
 import { inputLine } from '../../lib/core/document/graph';
 import { outlineFromPath, sourceLine, type Outline } from '../../lib/core/document/outline';
 import { RECIPES } from '../../lib/core/document/recipes/recipes';
+import { ALLOWANCE_CORNERS } from '../../lib/core/plane/allowance';
 import { CoreError, unwrap } from '../../lib/core/errors';
 import { closedPieces } from '../../lib/core/formats/solids';
 import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg-write';
@@ -20,14 +21,14 @@ export const allowance: Verb = {
 	help: [
 		'--width MM                the width of every edge that has none of its own',
 		'--edge "x,y:MM"           the width of the edge near a place of the file; may be said several times',
-		'--corner miter|bevel|round  what outer corners become (miter)'
+		`--corner ${ALLOWANCE_CORNERS.join('|')}  what outer corners become (miter); folded back or square where widths differ`
 	],
 	async run(words) {
 		const out = words.text('out');
 		const width = words.number('width');
 		if (words.files.length !== 1 || !out || width === undefined) throw new UsageError(USAGE);
 		if (!(width >= 0)) throw new UsageError('--width must be 0 or more.');
-		const corner = words.oneOf('corner', ['miter', 'bevel', 'round'] as const, 'miter');
+		const corner = words.oneOf('corner', ALLOWANCE_CORNERS, 'miter');
 		const edges = words.list('edge').map(readEdge);
 		const imported = await readDrawing(words.files[0]);
 		const pieces = closedPieces(imported);

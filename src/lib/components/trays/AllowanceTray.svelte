@@ -10,7 +10,9 @@
 	const CORNERS = [
 		{ value: 'miter', word: 'Mitred' },
 		{ value: 'bevel', word: 'Bevelled' },
-		{ value: 'round', word: 'Round' }
+		{ value: 'round', word: 'Round' },
+		{ value: 'fold', word: 'Folded back' },
+		{ value: 'square', word: 'Square' }
 	];
 </script>
 
@@ -26,7 +28,7 @@
 		/>
 		<Choice
 			label="Corners"
-			says="What the cut line does at corners."
+			says="What the cut line does at corners; folded back or square where one edge is wider than the next."
 			value={operation.corner}
 			items={CORNERS}
 			onpick={(v) => operation.set({ corner: v as AllowanceOperation['corner'] })}

@@ -10,9 +10,13 @@ import {
 	PathBuilder,
 	polygonPath,
 	reversePath,
+	STRIDE,
 	transformPath,
 	type Path
 } from '../geometry/path';
+import { meetingPlaces } from '../geometry/join';
+import { nearestOnPath } from '../geometry/pick';
+import { pointAt } from '../geometry/segment';
 import { turnBy } from '../geometry/maps';
 import { allowance, type AllowanceEdge, type AllowanceOptions } from './allowance';
 import { offsetPieces } from './offset';
@@ -21,6 +25,11 @@ const MITER: AllowanceOptions = { corner: 'miter' };
 const square = polygonPath([0, 0, 40, 0, 40, 30, 0, 30]);
 const edges = (...widths: number[]): AllowanceEdge[] =>
 	widths.map((width, i) => ({ first: i, count: 1, width }));
+/** Where a line lies at a height, from left to right. */
+const crossings = (path: Path, y: number): number[] =>
+	meetingPlaces(path, [polygonPath([-500, y, 500, y], false)])
+		.map((at) => pointAt(path.types[Math.floor(at)], path.segs, STRIDE * Math.floor(at), at % 1).x)
+		.sort((p, q) => p - q);
 const size = (path: Path) => {
 	const b = pathBox(path);
 	return [b.x0, b.y0, b.x1, b.y1].map((v) => +v.toFixed(9));
@@ -43,6 +52,36 @@ describe('an allowance', () => {
 		expect([...round.types].filter((t) => t === ARC)).toHaveLength(4);
 		const [bevel] = unwrap(allowance(square, edges(3, 3, 3, 3), { corner: 'bevel' }));
 		expect(pathArea(bevel)).toBeCloseTo(1200 + 140 * 3 + 4 * 4.5, 6);
+	});
+
+	test.each([
+		['straight sides that lean in', polygonPath([0, 0, 60, 0, 50, 80, 14, 80])],
+		['sides that lean out', polygonPath([0, 0, 60, 0, 75, 80, -12, 80])],
+		['curved sides', new PathBuilder(0, 0).line(60, 0).cubic(66, 20, 50, 60, 55, 80).line(5, 80).cubic(12, 60, -8, 30, 0, 0).close()]
+	])(
+		'a hem folded back lies true on the piece, %s: mirrored at the fold it is the piece’s own cut line (common practice)',
+		(_, piece) => {
+			for (const [path, bottom] of [
+				[piece, 0],
+				[transformPath(piece, turnBy(180, 0, 0)), 0],
+				[reversePath(piece), 3]
+			] as const) {
+				const widths = [6, 6, 6, 6];
+				widths[bottom] = 20;
+				const [made] = unwrap(allowance(path, edges(...widths), { corner: 'fold' }));
+				const flip = path.segs[1] === 0 && pathBox(path).y1 > 1 ? 1 : -1;
+				const near = (x: number, y: number) => nearestOnPath(made, x, y, 5)?.distance ?? Infinity;
+				for (const t of [1, 5, 10, 18]) {
+					const row = crossings(made, -flip * t);
+					expect(row).toHaveLength(2);
+					for (const x of row) expect(near(x, flip * t)).toBeLessThan(_.startsWith('curved') ? 0.01 : 1e-6);
+				}
+			}
+		}
+	);
+	test('square: the side leaves the seam of the wider edge at a right angle', () => {
+		const [made] = unwrap(allowance(polygonPath([0, 0, 60, 0, 50, 80, 14, 80]), edges(20, 6, 6, 6), { corner: 'square' }));
+		expect(crossings(made, -15)).toEqual([0, 60].map((v) => expect.closeTo(v, 6)));
 	});
 
 	test('at an inside corner the parallels are cut back; a line without corners grows all round', () => {

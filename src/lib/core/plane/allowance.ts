@@ -6,7 +6,8 @@ import { CoreError, done, failed, type Result } from '../errors';
 import { stretchBetween } from '../geometry/join';
 import { pathArea } from '../geometry/measure';
 import { segmentMeetings } from '../geometry/meetings';
-import { PathBuilder, reversePath, STRIDE, type Path } from '../geometry/path';
+import { mirrorAt, placed } from '../geometry/maps';
+import { PathBuilder, reversePath, STRIDE, transformPath, type Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
 import { directionAt } from '../geometry/segment';
 import { mergeStraights } from '../geometry/straights';
@@ -16,8 +17,12 @@ import { coveredOutlines } from './combine';
 import { offsetPieces } from './offset';
 import { offsetLine } from './offset-line';
 
-/** What becomes of a corner on the outer side. */
-export type AllowanceCorner = 'miter' | 'bevel' | 'round';
+/**
+ * What becomes of a corner on the outer side. Folded: beyond the seam of the wider edge the line is the mirror image of what it is on
+ * the piece, so that a hem folded back lies true. Square: it leaves the seam of the wider edge at a right angle.
+ */
+export type AllowanceCorner = 'miter' | 'bevel' | 'round' | 'fold' | 'square';
+export const ALLOWANCE_CORNERS: readonly AllowanceCorner[] = ['miter', 'bevel', 'round', 'fold', 'square'];
 
 /** One edge of a closed line, from corner to corner, and the width outside of it. */
 export interface AllowanceEdge {
@@ -111,7 +116,7 @@ function allRound(
 	if (width === 0) return done([path]);
 	const made = offsetPieces([path], {
 		distance: into ? -width : width,
-		join: corner,
+		join: corner === 'fold' || corner === 'square' ? 'miter' : corner,
 		miterLimit: miterLimit ?? ALLOWANCE_MITER,
 		tolerance,
 		verify
@@ -154,6 +159,8 @@ interface Tie {
 	readonly begin?: number;
 	/** Places to go through between the two, and an arc (bulge) to the last of them where it is one. */
 	readonly by: readonly { readonly x: number; readonly y: number; readonly bulge?: number }[];
+	/** The line from the first to the last of those, where it is none of straights. */
+	readonly via?: Path;
 }
 
 function tied(
@@ -168,7 +175,14 @@ function tied(
 		const next = runs[(i + 1) % n];
 		const at = STRIDE * edges[(i + 1) % n].first;
 		const corner = { x: path.segs[at], y: path.segs[at + 1] };
-		return tieAt(run, next, corner, Math.max(edges[i].width, edges[(i + 1) % n].width), outward, options);
+		const [before, after] = [edges[i].width, edges[(i + 1) % n].width];
+		const { corner: form } = options;
+		if ((form === 'fold' || form === 'square') && Math.abs(before - after) > TOLERANCE.coincidence) {
+			const special =
+				before > after ? overSeam(run, next, corner, form) : flipped(overSeam(reversePath(next), reversePath(run), corner, form), run, next);
+			if (special) return special;
+		}
+		return tieAt(run, next, corner, Math.max(before, after), outward, options);
 	});
 	const builders: { builder?: PathBuilder } = {};
 	const go = (x: number, y: number) => {
@@ -185,12 +199,84 @@ function tied(
 				builders.builder!.along(part);
 			}
 		}
+		const { via } = ties[i];
+		if (via?.types.length) {
+			go(via.segs[0], via.segs[1]);
+			builders.builder!.along(via);
+			return;
+		}
 		for (const p of ties[i].by) {
 			if (p.bulge !== undefined && builders.builder) builders.builder.arc(p.bulge, p.x, p.y);
 			else go(p.x, p.y);
 		}
 	});
 	return builders.builder!.close(TOLERANCE.coincidence);
+}
+
+/**
+ * The corner at the end of the wider edge `a`: where its parallel is left for the line that crosses the seam, where that meets
+ * the parallel of `b`, and how; undefined where they do not meet so.
+ */
+function overSeam(a: Path, b: Path, corner: Point, form: 'fold' | 'square'): Tie | undefined {
+	const e = a.segs.length - 2;
+	const d = directionAt(a.types[a.types.length - 1], a.segs, a.segs.length - STRIDE, 1);
+	const long = FAR * (Math.hypot(a.segs[e] - corner.x, a.segs[e + 1] - corner.y) + 1) + pathReach(a) + pathReach(b);
+	const through = (p: Point, v: Point): Path =>
+		new PathBuilder(p.x - v.x * long, p.y - v.y * long)
+			.line(p.x, p.y)
+			.line(p.x + v.x * long, p.y + v.y * long)
+			.open();
+	const square = { x: -d.y, y: d.x };
+	// Where the smaller allowance comes to the seam, or to the line square to it.
+	const at = nearestMeeting(through(corner, form === 'fold' ? d : square), withEnds(b, long), corner, true);
+	if (!at) return undefined;
+	const begin = at.b > 1 ? at.b - 1 : undefined;
+	const from = { x: at.x, y: at.y };
+	const side = form === 'fold' ? mirrored(b, Math.max(0, at.b - 1), from, d, long) : through(from, square);
+	const up = nearestMeeting(withEnds(a, long), side, from, true);
+	if (!up) return undefined;
+	const end = up.a - 1 < a.types.length ? Math.max(0, up.a - 1) : undefined;
+	const via = form === 'fold' && up.b > 0 ? reversePath(stretchBetween(side, 0, up.b)) : undefined;
+	return {
+		...(end === undefined ? {} : { end }),
+		...(begin === undefined ? {} : { begin }),
+		by: [{ x: up.x, y: up.y }, from],
+		...(via ? { via } : {})
+	};
+}
+
+/** The mirror image of a line from a place on, at the fold that runs through there along `d`; from there outwards, prolonged. */
+function mirrored(b: Path, own: number, from: Point, d: Point, long: number): Path {
+	const map = mirrorAt((Math.atan2(d.y, d.x) * 180) / Math.PI, from.x, from.y);
+	const rest = own < b.types.length ? transformPath(stretchBetween(b, own, b.types.length), map) : undefined;
+	const g = directionAt(b.types[0], b.segs, 0, 0);
+	const along = g.x * d.x + g.y * d.y;
+	const builder = new PathBuilder(from.x, from.y);
+	// Before it begins, it is prolonged straight.
+	if (own <= 0) {
+		const start = placed(map, b.segs[0], b.segs[1]);
+		if (Math.hypot(start.x - from.x, start.y - from.y) > TOLERANCE.coincidence) builder.line(start.x, start.y);
+	}
+	if (rest) builder.along(rest);
+	const n = b.types.length - 1;
+	const h = directionAt(b.types[n], b.segs, STRIDE * n, 1);
+	const ahead = h.x * d.x + h.y * d.y;
+	const last = rest ? { x: 2 * ahead * d.x - h.x, y: 2 * ahead * d.y - h.y } : { x: 2 * along * d.x - g.x, y: 2 * along * d.y - g.y };
+	const path = builder.open();
+	const e = path.segs.length - 2;
+	const end = path.types.length ? { x: path.segs[e], y: path.segs[e + 1] } : from;
+	return new PathBuilder(from.x, from.y).along(path).line(end.x + last.x * long, end.y + last.y * long).open();
+}
+
+/** A corner that was found going the other way round. */
+function flipped(tie: Tie | undefined, a: Path, b: Path): Tie | undefined {
+	if (!tie) return undefined;
+	return {
+		...(tie.begin === undefined ? {} : { end: a.types.length - tie.begin }),
+		...(tie.end === undefined ? {} : { begin: b.types.length - tie.end }),
+		by: [...tie.by].reverse(),
+		...(tie.via ? { via: reversePath(tie.via) } : {})
+	};
 }
 
 function tieAt(
@@ -219,7 +305,7 @@ function tieAt(
 	const isProlonged = end === undefined && begin === undefined;
 	const reach = Math.hypot(meeting.x - corner.x, meeting.y - corner.y);
 	const { corner: form } = options;
-	if (!isProlonged || !isOuter || form === 'miter') {
+	if (!isProlonged || !isOuter || (form !== 'bevel' && form !== 'round')) {
 		const limit = (options.miterLimit ?? ALLOWANCE_MITER) * Math.max(width, TOLERANCE.coincidence);
 		return reach > limit && isProlonged ? { by: [q] } : { end, begin, by: [meeting] };
 	}
@@ -261,16 +347,18 @@ function withEnds(path: Path, by: number): Path {
 
 /**
  * Where the second half of one line meets the first half of another, nearest to a place; as segment + t on both.
+ * @param all the whole of both.
  */
 function nearestMeeting(
 	a: Path,
 	b: Path,
-	near: Point
+	near: Point,
+	all = false
 ): { readonly a: number; readonly b: number; readonly x: number; readonly y: number } | undefined {
 	let best: { a: number; b: number; x: number; y: number } | undefined;
 	let least = Infinity;
-	for (let i = a.types.length - 1; i >= 1; i--) {
-		for (let j = 0; j < b.types.length - 1; j++) {
+	for (let i = a.types.length - 1; i >= (all ? 0 : 1); i--) {
+		for (let j = 0; j < b.types.length - (all ? 0 : 1); j++) {
 			for (const m of segmentMeetings(a.types[i], a.segs, STRIDE * i, b.types[j], b.segs, STRIDE * j)) {
 				const off = Math.hypot(m.x - near.x, m.y - near.y);
 				if (off < least - TOLERANCE.coincidence) {

@@ -1,7 +1,7 @@
 /** An allowance that follows its pieces: a width outside of each edge, by default one for all. */
 import { failed, done } from '../../errors';
 import type { Path } from '../../geometry/path';
-import { allowance, type AllowanceCorner, type AllowanceEdge } from '../../plane/allowance';
+import { allowance, ALLOWANCE_CORNERS, type AllowanceCorner, type AllowanceEdge } from '../../plane/allowance';
 import { groupPieces } from '../../plane/pieces';
 import { scaledLengths } from './offset';
 import {
@@ -64,7 +64,9 @@ export const allowanceRecipe: RecipeType<AllowanceSettings> = {
 			items: [
 				{ value: 'miter', word: 'mitred' },
 				{ value: 'bevel', word: 'bevelled' },
-				{ value: 'round', word: 'round' }
+				{ value: 'round', word: 'round' },
+				{ value: 'fold', word: 'folded back' },
+				{ value: 'square', word: 'square' }
 			]
 		}
 	],
@@ -72,5 +74,5 @@ export const allowanceRecipe: RecipeType<AllowanceSettings> = {
 		typeof width === 'number' &&
 		width >= 0 &&
 		width <= 10_000 &&
-		['miter', 'bevel', 'round'].includes(corner as string)
+		ALLOWANCE_CORNERS.includes(corner as AllowanceCorner)
 };
