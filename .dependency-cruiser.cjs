@@ -1,6 +1,6 @@
 /**
  * Imports point one way, types counted: routes -> components -> stores -> render, workers, storage -> core; inside the core
- * geometry <- fit <- plane <- trace <- fairing <- document <- check <- arrange <- toolpath <- formats <- machine, operations.
+ * geometry <- fit <- plane <- trace <- fairing <- holds <- document <- check <- arrange <- toolpath <- formats <- machine, operations.
  */
 const tests = '\\.test\\.ts$';
 const only = (name, from, allowed) => ({
@@ -17,6 +17,7 @@ const CORE = [
 	'plane',
 	'trace',
 	'fairing',
+	'holds',
 	'document',
 	'check',
 	'arrange',

@@ -54,6 +54,7 @@ test('a redrawn stroke is taken back with the pen still out', async ({ page }) =
 	await page.keyboard.press('Escape');
 	const before = (await saved(page)).outlines[0].points;
 	await page.keyboard.press('Shift+d');
+	await expect(page.locator('[data-act=pen-away]')).toBeVisible();
 	await page.mouse.move(312, 218);
 	await page.mouse.down();
 	await page.mouse.move(352, 218, { steps: 6 });

@@ -157,6 +157,7 @@ test('a stretch is redrawn by a stroke; one that misses leaves nothing', async (
 	const { at } = await open(page);
 	const { wave } = jagged();
 	await page.keyboard.press('Shift+d');
+	await expect(page.locator('[data-act=pen-away]')).toBeVisible();
 	const draw = async (to: number, end: number) => {
 		const a = at(25, -wave(25));
 		await page.mouse.move(a.x, a.y);

@@ -105,6 +105,7 @@ test('the moon in stairs made smooth by each way: anchors, drift, nearness to wh
 	const { at } = await fitAll(page);
 	await page.keyboard.press('Escape');
 	await page.keyboard.press('Shift+d');
+	await expect(page.locator('[data-act=pen-away]')).toBeVisible();
 	const stroke = moon.filter(([x, y]) => x < 222 && y > -100 && y < -40 && x < 208);
 	const first = at(...stroke[0]);
 	await page.mouse.move(first.x, first.y);

@@ -1,8 +1,9 @@
 import { edgeAt, withEdge } from '../../lib/core/document/edges';
 import { inputLine } from '../../lib/core/document/graph';
 import { outlineFromPath, sourceLine, type Outline } from '../../lib/core/document/outline';
+import '../../lib/core/document/recipes/reckonings';
 import { RECIPES } from '../../lib/core/document/recipes/recipes';
-import { ALLOWANCE_CORNERS } from '../../lib/core/plane/allowance';
+import { ALLOWANCE_CORNERS } from '../../lib/core/plane/allowance-corners';
 import { CoreError, unwrap } from '../../lib/core/errors';
 import { closedPieces } from '../../lib/core/formats/solids';
 import { writeSvg, type SvgPiece } from '../../lib/core/formats/svg-write';

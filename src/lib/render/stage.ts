@@ -44,6 +44,7 @@ import {
 	labelAt
 } from './marks';
 import { drawGiven, type GivenLook } from './given';
+import { drawHolds, type HoldMark } from './holds';
 import { drawComb, drawTight, type CombLook } from './comb';
 import { drawDeviations, drawWorst } from './deviation';
 import type { Palette } from './palette';
@@ -93,6 +94,8 @@ export interface Scene {
 	/** The entered outlines, the one in hand first, and the anchors selected in each. */
 	readonly entered: readonly Outline[];
 	readonly picked: ReadonlyMap<string, ReadonlySet<number>>;
+	/** What is held of the entered outlines. */
+	readonly holds: readonly HoldMark[];
 	/** The places by which the one in hand is given, and the key of the picked one: drawn in the place of its anchors. */
 	readonly given: GivenLook | undefined;
 	/** Picked segments of the one in hand, by the anchors that they leave. */
@@ -622,6 +625,7 @@ export class DrawingStage {
 			if (outline.half) drawAxis(c, { ...marks, ratio }, outline.half, palette.faint);
 		}
 		this.drawPicked(c, scene);
+		if (scene.holds.length) drawHolds(c, marks, scene.holds);
 		if (scene.drawn) drawAnchors(c, marks, scene.drawn, new Set([scene.drawn.anchors.length]), undefined);
 		if (scene.drawnBy) drawGiven(c, marks, scene.drawnBy);
 		if (scene.closing) drawClosing(c, marks, scene.closing.x, scene.closing.y);

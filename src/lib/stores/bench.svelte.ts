@@ -58,13 +58,15 @@ import type { Box } from '../core/geometry/segment';
 import { formatLength } from '../core/units';
 import { loadDrawing, storeDrawing } from '../storage/drawings';
 import type { Refusal } from '../storage/writes';
-import type { ForLooking, ForPen, ForPictures, ForReadiness } from './parts';
+import type { ForLooking, ForPen, ForPictures, ForReadiness, HoldTrouble } from './parts';
 import { OpenDocument, type Opened } from './document.svelte';
 import { Sight } from './sight.svelte';
 import { REACH_PX, type PointerKind } from './gestures/pointer';
 import { Telling, type Notice } from './telling.svelte';
 import { makeFar } from './make-far';
 import type { Operation } from './operations/operation.svelte';
+import { heldThrough } from '../core/document/holds/through';
+import { loadReckonings } from './reckonings';
 import { newId } from './ids';
 import { Looking } from './looking.svelte';
 import { Opening } from './files/opening.svelte';
@@ -90,7 +92,7 @@ export interface Measure {
 }
 
 /** Sheets that lie over everything until they are left. */
-export type Sheet = 'keys' | 'screen' | 'settings' | 'help' | 'machine' | 'workshop';
+export type Sheet = 'sizes' | 'keys' | 'screen' | 'settings' | 'help' | 'machine' | 'workshop';
 
 /** ms until a copy for which there was no room is tried again. */
 const COPY_RETRY_MS = 3000;
@@ -190,6 +192,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	stepsOpen = $state(false);
 	/** Each tap picks one more: for hands without a Shift key. */
 	pickingMore = $state(false);
+	/** Holds that stood against one that was wanted. */
+	holdTrouble = $state.raw<HoldTrouble | undefined>();
 	/** What is dragged just now, where the hint tells its keys. */
 	gripped = $state<'handle' | undefined>();
 	/** A field that is to be typed in as soon as it is there, by its label's first word. */
@@ -292,6 +296,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	static async open(id: string): Promise<Bench | undefined> {
 		const stored = await loadDrawing(id);
 		if (!stored) return undefined;
+		// What is held is kept in every edit: its reckoning must be there.
+		if (recordsOf(stored.drawing, 'hold').length) await loadReckonings();
 		const bench = new Bench(stored);
 		bench.station = bench.outlines.length ? 'mend' : bench.references.length ? 'trace' : 'picture';
 		for (const reference of bench.references) void bench.pictures.load(reference);
@@ -371,7 +377,11 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	}
 
 	/** What an edit brought with it is said, where it is more than that followers followed. */
-	private tellCompleted({ plain, halves, lostRounds, empty }: Completed): void {
+	private tellCompleted({ plain, halves, lostRounds, lostHolds, empty }: Completed): void {
+		if (lostHolds)
+			this.tell(
+				`${lostHolds === 1 ? 'A hold is' : `${lostHolds} holds are`} gone with what ${lostHolds === 1 ? 'it was' : 'they were'} about.`
+			);
 		const some = (list: readonly Outline[]) =>
 			list.length === 1 ? `"${list[0].name}"` : `${list.length} outlines`;
 		if (halves.length)
@@ -674,7 +684,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 			}
 			put.push(next);
 		}
-		return put;
+		return heldThrough(this.drawing, put);
 	}
 
 	/** Shows the entered outlines as they would become, without a step. What cannot be is said and not shown. */

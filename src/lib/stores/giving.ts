@@ -4,17 +4,18 @@ import type { Outline } from '../core/document/outline';
 import { recipeType, type RecipeKind, type RecipeSettings } from '../core/document/recipes/recipes';
 import type { Point } from '../core/geometry/point';
 import type { Bench } from './bench.svelte';
+import { loadReckonings } from './reckonings';
 import type { Given } from './selection.svelte';
-
-let coming: Promise<unknown> | undefined;
-/** The reckoning of such lines, which comes late. */
-export const loadReckonings = (): Promise<unknown> =>
-	(coming ??= import('../core/document/recipes/reckonings'));
 
 type Settings = RecipeSettings[RecipeKind];
 
 /** The outline with other settings; undefined where nothing comes of them, which is told where wanted. */
-export function madeOf(bench: Bench, outline: Outline, settings: unknown, says: boolean): Outline | undefined {
+export function madeOf(
+	bench: Bench,
+	outline: Outline,
+	settings: unknown,
+	says: boolean
+): Outline | undefined {
 	// Not there yet: it is on its way, and the next move finds it.
 	if (recipeType(outline.recipe!).late?.isThere === false) {
 		void loadReckonings();
@@ -80,7 +81,11 @@ export function putPlaceAfter(bench: Bench, step: 1 | -1): void {
 	const { given, place } = bench.selection;
 	if (!given) return;
 	const list = given.places.filter(({ looks }) => looks !== 'tip');
-	const i = Math.max(0, list.findIndex(({ key }) => key === place));
+	const i = Math.max(
+		0,
+		list.findIndex(({ key }) => key === place)
+	);
 	const [p, q] = [list[i], list[(i + step + list.length) % list.length]];
-	if (!putPlace(bench, { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 })) bench.tell('No point can be put in there.', 'trouble');
+	if (!putPlace(bench, { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 }))
+		bench.tell('No point can be put in there.', 'trouble');
 }

@@ -63,3 +63,10 @@ export interface ForPen extends Doing, Choosing {
 	pickable(): { readonly outlines: readonly Outline[] };
 	endDrag(): void;
 }
+
+/** Holds that could not be kept with one that was wanted. */
+export interface HoldTrouble {
+	readonly name: string;
+	readonly edit: Edit;
+	readonly holds: readonly string[];
+}

@@ -1,7 +1,7 @@
 /** What would stop the cut: found behind the work, gone to, mended. */
 import { FAULT_WORDS, type Fault } from '../core/check/fault';
 import { bothCutFaults } from '../core/check/both-cut';
-import { checkedOf, tryMend } from '../core/check/mend-all';
+import { checkedOf } from '../core/check/checked';
 import { jobsOf, sheetsOf } from '../core/document/drawing';
 import { placeOutlines } from '../core/document/edits/transform';
 import { moveBy } from '../core/geometry/maps';
@@ -152,7 +152,13 @@ export class Readiness {
 			void this.takeOtherTool(fault);
 			return;
 		}
-		const tried = tryMend(this.bench.drawing, fault, this.checked, newId);
+		void this.tryMending(fault, this.checked);
+	}
+
+	/** Mends a fault by itself, and looks at what comes of it. */
+	private async tryMending(fault: Fault, checked: readonly Outline[]): Promise<void> {
+		const { tryMend } = await import('../core/check/mend-all');
+		const tried = tryMend(this.bench.drawing, fault, checked, newId);
 		if (tried.ok) this.bench.commit(this.mendWord(fault) ?? 'Mend', tried.edit);
 		else this.bench.tell(tried.why, 'trouble');
 	}

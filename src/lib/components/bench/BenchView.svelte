@@ -37,6 +37,7 @@
 	const stepsSlip = import('./StepsSlip.svelte');
 	const magnifier = import('./Magnifier.svelte');
 	const SHEETS: Record<Sheet, () => Promise<{ default: Component<{ bench: Bench }> }>> = {
+		sizes: () => import('./SizesSheet.svelte'),
 		keys: () => import('./KeysSheet.svelte'),
 		screen: () => import('./Calibrate.svelte'),
 		settings: () => import('./SettingsSheet.svelte'),

@@ -10,6 +10,7 @@
 	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';
 	import type { Palette } from '$lib/render/palette';
 	import type { Bench } from '$lib/stores/bench.svelte';
+	import { holdMarks } from '$lib/stores/holds-here';
 	import type { PointerKind } from '$lib/stores/gestures/pointer';
 	import { Hand } from '$lib/stores/gestures/hand';
 	import type { PointerAt } from '$lib/stores/gestures/pointer';
@@ -105,11 +106,15 @@
 			bitmaps: bench.pictures.bitmaps,
 			bitmapVersion: bench.pictures.bitmapVersion,
 			selected: bench.selection.selected,
-			carried: bench.carriedOutlines,
+			// Outlines that go along with the entered ones because something holds them together.
+			carried: bench.drafts.size
+				? [...bench.drafts.values()].filter((o) => !bench.selection.enteredIds.includes(o.id))
+				: bench.carriedOutlines,
 			carriedRepeats: bench.carriedRepeats,
 			carriedBy: bench.carried,
 			entered: bench.before ? [] : bench.selection.enteredOutlines,
 			picked: bench.selection.picked,
+			holds: bench.before || bench.operation ? [] : holdMarks(bench),
 			given: bench.selection.given && {
 				places: bench.selection.given.places,
 				frame: bench.selection.given.kind.frame?.(bench.selection.given.settings),

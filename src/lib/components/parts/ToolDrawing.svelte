@@ -226,11 +226,11 @@
 			stroke-dasharray="2 3"
 		/>
 	{:else if name === 'through'}
-		<path d="M4 24C8 6 16 6 20 16s10 10 16-6" stroke="var(--madder)" stroke-width="2.2" /><circle cx="4" cy="24" r="2.4" /><circle
-			cx="13"
-			cy="9"
+		<path d="M4 24C8 6 16 6 20 16s10 10 16-6" stroke="var(--madder)" stroke-width="2.2" /><circle
+			cx="4"
+			cy="24"
 			r="2.4"
-		/><circle cx="24" cy="21" r="2.4" /><circle cx="36" cy="10" r="2.4" />
+		/><circle cx="13" cy="9" r="2.4" /><circle cx="24" cy="21" r="2.4" /><circle cx="36" cy="10" r="2.4" />
 	{:else if name === 'pulled'}
 		<path d="M4 25L13 4l13 20L36 7" stroke="var(--soft)" stroke-width="1" stroke-dasharray="3 3" /><path
 			d="M4 25C8 15 12 9 18 13s12 5 18-6"
@@ -255,6 +255,16 @@
 			stroke="var(--madder)"
 			stroke-width="1.6"
 		/>
+	{:else if name === 'hold'}
+		<path d="M6 24L30 22 32 6" /><path d="M8 24.500h22V6" stroke="var(--madder)" stroke-width="2.2" /><path
+			d="M25 24v-5h5"
+			stroke="var(--soft)"
+		/>
+	{:else if name === 'sizes'}
+		<path d="M4 20h32M4 14v12M36 14v12" stroke="var(--madder)" stroke-width="2" /><path
+			d="M12 17v6m8-6v6m8-6v6"
+			stroke="var(--soft)"
+		/><path d="M9 8h7m3 0h4" />
 	{:else if name === 'fair'}
 		<path
 			d="M3 20l3-4 2 3 3-5 2 3 3-4 3 4 3-3 3 4 3-2 3 4 3-3 3 3"

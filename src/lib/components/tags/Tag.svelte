@@ -84,6 +84,7 @@
 		};
 	});
 	const given = import('./TagGiven.svelte');
+	const holds = import('./TagHolds.svelte');
 	const narrow = import('./TagNarrow.svelte');
 	const purpose = import('./TagPurpose.svelte');
 	const wanted = import('./TagWanted.svelte');
@@ -143,7 +144,8 @@
 	const hasBrief = $derived(
 		!bench.selection.enteredOutline ||
 			bench.selection.place !== undefined ||
-			bench.selection.picked.size > 0 || bench.selection.segments.size > 0
+			bench.selection.picked.size > 0 ||
+			bench.selection.segments.size > 0
 	);
 	/** Where it lies, and how much of it is shown: as much as hides nothing. */
 	const place = $derived.by((): Point & { level: Level } => {
@@ -284,6 +286,7 @@
 					<TagAnchor {bench} outline={bench.selection.enteredOutline} />
 					<TagSegment {bench} outline={bench.selection.enteredOutline} />
 				{/if}
+				{#if !bench.selection.given}{#await holds then { default: TagHolds }}<TagHolds {bench} />{/await}{/if}
 				{#if place.level === 'all'}<TagEdge {bench} outline={bench.selection.enteredOutline} />{/if}
 			{:else}
 				{#if bench.selection.loose.length}<TagPlace {bench} {box} />{/if}

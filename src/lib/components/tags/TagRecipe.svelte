@@ -9,7 +9,7 @@
 		withSettings
 	} from '$lib/core/document/edits/made';
 	import type { Outline } from '$lib/core/document/outline';
-	import { loadReckonings } from '$lib/stores/giving';
+	import { loadReckonings } from '$lib/stores/reckonings';
 	import { recipeType, type Recipe } from '$lib/core/document/recipes/recipes';
 	import NumberField from '../parts/NumberField.svelte';
 

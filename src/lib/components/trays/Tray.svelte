@@ -12,7 +12,7 @@
 	import SheetsRow from './SheetsRow.svelte';
 	import SizeTray from './SizeTray.svelte';
 	import { onMount } from 'svelte';
-	import { loadReckonings } from '$lib/stores/giving';
+	import { loadReckonings } from '$lib/stores/reckonings';
 	import { loadTrays, trayOf } from './operation-trays';
 	import Groups from '../parts/Groups.svelte';
 	import Tool from '../parts/Tool.svelte';

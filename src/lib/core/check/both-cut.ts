@@ -2,7 +2,7 @@
 import { isFollower } from '../document/graph';
 import { formatLength } from '../units';
 import type { Fault } from './fault';
-import type { Checked } from './mend-all';
+import type { Checked } from './checked';
 
 /** One for each line that is made beside one that goes out too; worth knowing, and no reason not to cut. */
 export function bothCutFaults({ outlines, paths }: Checked): Fault[] {

@@ -14,7 +14,8 @@ import { PathBuilder, polygonPath, type Path } from '../geometry/path';
 import { lineOf } from '../document/outline';
 import { finish } from '../progress';
 import type { FaultKind } from './fault';
-import { checkedOf, mendAllSteps } from './mend-all';
+import { checkedOf } from './checked';
+import { mendAllSteps } from './mend-all';
 import { findFaults } from './readiness';
 
 const drawingOf = (paths: readonly Path[]): Drawing => {

@@ -7,34 +7,15 @@ import { isFollower } from '../document/graph';
 import { applyStep, makeStep, type Edit } from '../document/history';
 import type { Outline } from '../document/outline';
 import type { NewId } from '../document/edits/operations';
-import { output } from '../document/output';
 import { instanceIn } from '../document/repeats';
 import type { Path } from '../geometry/path';
 import { pathLength } from '../geometry/measure';
 import { boxOf } from '../geometry/pick';
 import { part } from '../progress';
-import type { Fault, FaultKind, Mend } from './fault';
+import { checkedOf, isMendable, type Checked } from './checked';
+import type { Fault, FaultKind } from './fault';
 import { mendFault } from './mend';
 import { faultSteps, findFaults } from './readiness';
-
-/** What of a drawing is checked: the lines that go out. */
-export interface Checked {
-	readonly outlines: readonly Outline[];
-	readonly paths: readonly Path[];
-	/** Indexes of lines that are open on purpose: by a word, or because their layer is not cut. */
-	readonly mayBeOpen: readonly number[];
-}
-
-export function checkedOf(drawing: Drawing): Checked {
-	const { lines } = output(drawing);
-	return {
-		outlines: lines.map((line) => line.outline),
-		paths: lines.map((line) => line.path),
-		mayBeOpen: lines.flatMap(({ outline, purpose }, i) =>
-			purpose !== 'cut' || outline.openOnPurpose ? [i] : []
-		)
-	};
-}
 
 export interface Mended {
 	readonly edit: Edit;
@@ -43,10 +24,6 @@ export interface Mended {
 	/** What could not be, each with the reason. */
 	readonly left: readonly { readonly fault: Fault; readonly name: string; readonly why: string }[];
 }
-
-/** What is to be done by a person, or by itself. */
-export const isMendable = (mend: Mend): boolean =>
-	!['none', 'size', 'again', 'onto-sheet', 'other-tool'].includes(mend);
 
 /** mm: lines this near to what changes may be touched by it. */
 const BESIDE = 1;

@@ -4,6 +4,7 @@ import { withKeptEdges } from './edges';
 import { follow, graphOf, refuseCircle, sameForFollowers, setOf, type Patience } from './graph';
 import { canBeGrouped } from './groups';
 import type { Edit } from './history';
+import { lateHolds, tidyHolds } from './holds/tidy';
 import { keptToAxis } from './kept-to-axis';
 import { detached, lineOf, sourceLine, type Outline } from './outline';
 import type { Recipe } from './recipes/recipes';
@@ -19,6 +20,8 @@ export interface Completed {
 	readonly halves: readonly Outline[];
 	/** How many rounded corners were lost with their anchors. */
 	readonly lostRounds: number;
+	/** How many holds went with the places that they were about. */
+	readonly lostHolds: number;
 	/** Sets that are still to be made again, away from the hand. */
 	readonly dear: readonly string[];
 	/** Outlines of which nothing is left, each with the reason. */
@@ -67,6 +70,12 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 	keepOutTaken(drawing, records, remove, put);
 	tidyRepeats(drawing, records, remove, put);
 	tidyGroups(drawing, records, remove, put);
+	const lostHolds = tidyHolds(records, remove, put);
+	for (const held of lateHolds.keep?.(drawing, records, new Set(put.keys())) ?? []) {
+		records.set(held.id, held);
+		put.set(held.id, held);
+		changed.add(held.id);
+	}
 	plain.push(...madePlainWithout(records, put, remove.size > 0));
 	const now: Drawing = { ...drawing, records };
 	for (const record of edit.put ?? []) {
@@ -86,6 +95,7 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 		plain,
 		halves,
 		lostRounds,
+		lostHolds,
 		dear: followed.dear,
 		empty: [...followed.put.values()].filter((o) => o.recipe?.problem),
 		made: followed.made

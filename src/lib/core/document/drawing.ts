@@ -1,4 +1,5 @@
 /** The drawing as an immutable value: records by id. */
+import type { Hold, NamedSize } from './holds/hold';
 import type { PictureRegion } from '../trace/region';
 import type { Rectangle } from '../trace/perspective';
 import { CoreError } from '../errors';
@@ -171,7 +172,19 @@ export interface Settings {
 }
 
 export type DrawingRecord =
-	Outline | Reference | Layer | KeptLine | Guide | Mark | Group | Repeat | Sheet | Job | Settings;
+	| Outline
+	| Reference
+	| Layer
+	| KeptLine
+	| Guide
+	| Mark
+	| Group
+	| Repeat
+	| Sheet
+	| Job
+	| Hold
+	| NamedSize
+	| Settings;
 
 export interface Drawing {
 	readonly id: string;

@@ -4,6 +4,7 @@ import { STRIDE, type Affine } from '../geometry/path';
 import { boxOf } from '../geometry/pick';
 import { emptyBox, type Box } from '../geometry/segment';
 import type { DrawingRecord, KeptLine } from './drawing';
+import { HOLD_SHAPES } from './holds/hold';
 import { referenceBox } from './edits/placement';
 import { transformKept, transformOutline } from './edits/transform';
 import { ANCHOR_STRIDE, lineOf, MARK_STRIDE, type Outline } from './outline';
@@ -170,6 +171,18 @@ export const RECORDS: { readonly [K in RecordKind]: RecordType<RecordOf<K>> } = 
 		}),
 		...asIs()
 	},
+	hold: {
+		word: 'hold',
+		needs: nothing,
+		box: nowhere,
+		...asIs(),
+		broken: ({ kind, on, value }) =>
+			on.length !== HOLD_SHAPES[kind]?.places ||
+			(HOLD_SHAPES[kind].value !== undefined) !== (value !== undefined)
+				? 'it is about nothing'
+				: undefined
+	},
+	size: { word: 'size', needs: nothing, box: nowhere, ...asIs() },
 	job: { word: 'job', needs: nothing, box: nowhere, ...asIs() },
 	settings: { word: 'settings', needs: nothing, box: nowhere, ...asIs() }
 };

@@ -12,17 +12,11 @@ import type { Point } from '../geometry/point';
 import { directionAt } from '../geometry/segment';
 import { mergeStraights } from '../geometry/straights';
 import { TOLERANCE } from '../tolerance';
+import type { AllowanceCorner } from './allowance-corners';
 import { withPlainStraights } from './arrangement';
 import { coveredOutlines } from './combine';
 import { offsetPieces } from './offset';
 import { offsetLine } from './offset-line';
-
-/**
- * What becomes of a corner on the outer side. Folded: beyond the seam of the wider edge the line is the mirror image of what it is on
- * the piece, so that a hem folded back lies true. Square: it leaves the seam of the wider edge at a right angle.
- */
-export type AllowanceCorner = 'miter' | 'bevel' | 'round' | 'fold' | 'square';
-export const ALLOWANCE_CORNERS: readonly AllowanceCorner[] = ['miter', 'bevel', 'round', 'fold', 'square'];
 
 /** One edge of a closed line, from corner to corner, and the width outside of it. */
 export interface AllowanceEdge {
@@ -179,7 +173,9 @@ function tied(
 		const { corner: form } = options;
 		if ((form === 'fold' || form === 'square') && Math.abs(before - after) > TOLERANCE.coincidence) {
 			const special =
-				before > after ? overSeam(run, next, corner, form) : flipped(overSeam(reversePath(next), reversePath(run), corner, form), run, next);
+				before > after
+					? overSeam(run, next, corner, form)
+					: flipped(overSeam(reversePath(next), reversePath(run), corner, form), run, next);
 			if (special) return special;
 		}
 		return tieAt(run, next, corner, Math.max(before, after), outward, options);
@@ -220,7 +216,8 @@ function tied(
 function overSeam(a: Path, b: Path, corner: Point, form: 'fold' | 'square'): Tie | undefined {
 	const e = a.segs.length - 2;
 	const d = directionAt(a.types[a.types.length - 1], a.segs, a.segs.length - STRIDE, 1);
-	const long = FAR * (Math.hypot(a.segs[e] - corner.x, a.segs[e + 1] - corner.y) + 1) + pathReach(a) + pathReach(b);
+	const long =
+		FAR * (Math.hypot(a.segs[e] - corner.x, a.segs[e + 1] - corner.y) + 1) + pathReach(a) + pathReach(b);
 	const through = (p: Point, v: Point): Path =>
 		new PathBuilder(p.x - v.x * long, p.y - v.y * long)
 			.line(p.x, p.y)
@@ -255,17 +252,23 @@ function mirrored(b: Path, own: number, from: Point, d: Point, long: number): Pa
 	// Before it begins, it is prolonged straight.
 	if (own <= 0) {
 		const start = placed(map, b.segs[0], b.segs[1]);
-		if (Math.hypot(start.x - from.x, start.y - from.y) > TOLERANCE.coincidence) builder.line(start.x, start.y);
+		if (Math.hypot(start.x - from.x, start.y - from.y) > TOLERANCE.coincidence)
+			builder.line(start.x, start.y);
 	}
 	if (rest) builder.along(rest);
 	const n = b.types.length - 1;
 	const h = directionAt(b.types[n], b.segs, STRIDE * n, 1);
 	const ahead = h.x * d.x + h.y * d.y;
-	const last = rest ? { x: 2 * ahead * d.x - h.x, y: 2 * ahead * d.y - h.y } : { x: 2 * along * d.x - g.x, y: 2 * along * d.y - g.y };
+	const last = rest
+		? { x: 2 * ahead * d.x - h.x, y: 2 * ahead * d.y - h.y }
+		: { x: 2 * along * d.x - g.x, y: 2 * along * d.y - g.y };
 	const path = builder.open();
 	const e = path.segs.length - 2;
 	const end = path.types.length ? { x: path.segs[e], y: path.segs[e + 1] } : from;
-	return new PathBuilder(from.x, from.y).along(path).line(end.x + last.x * long, end.y + last.y * long).open();
+	return new PathBuilder(from.x, from.y)
+		.along(path)
+		.line(end.x + last.x * long, end.y + last.y * long)
+		.open();
 }
 
 /** A corner that was found going the other way round. */

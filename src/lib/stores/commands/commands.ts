@@ -20,6 +20,7 @@ import { recordsOf } from '../../core/document/drawing';
 import { shownMarks } from '../../core/document/output';
 import { shownRepeats } from '../../core/document/repeats';
 import { deletesPlace, GIVEN_COMMANDS, walksPlaces } from './given-commands';
+import { HOLD_COMMANDS } from './hold-commands';
 import { HAND_COMMANDS } from './hand-commands';
 import { COPY_COMMANDS } from './copy-commands';
 import { GO_COMMANDS } from './go-commands';
@@ -29,7 +30,7 @@ import { MANY_COMMANDS } from './many-commands';
 import { SHEET_COMMANDS } from './sheet-commands';
 import { LOOK_COMMANDS } from './look-commands';
 import { STRUCTURE_COMMANDS } from './structure-commands';
-import { isMendable } from '../../core/check/mend-all';
+import { isMendable } from '../../core/check/checked';
 import { needsAnchors, needsEntered, needsOutlines, needsSegment, type Command } from './command';
 
 export type { Command } from './command';
@@ -244,12 +245,12 @@ export const COMMANDS: readonly Command[] = [
 					? 'Pick one of its points first.'
 					: undefined
 				: b.selection.enteredOutline
-				? b.selection.anchors.size || b.selection.segment !== undefined
-					? undefined
-					: 'Select an anchor first.'
-				: b.selection.selected.size
-					? undefined
-					: 'Select something first.',
+					? b.selection.anchors.size || b.selection.segment !== undefined
+						? undefined
+						: 'Select an anchor first.'
+					: b.selection.selected.size
+						? undefined
+						: 'Select something first.',
 		run: (b) => {
 			if (deletesPlace(b)) return;
 			if (!b.selection.enteredOutline) b.removeSelected();
@@ -260,6 +261,7 @@ export const COMMANDS: readonly Command[] = [
 	...STRUCTURE_COMMANDS,
 	...HAND_COMMANDS,
 	...GIVEN_COMMANDS,
+	...HOLD_COMMANDS,
 	...COPY_COMMANDS,
 	...LOOK_COMMANDS,
 	{

@@ -8,8 +8,9 @@ import { formatLength } from '../../core/units';
 import { toPaper } from '../../render/view';
 import type { Bench } from '../bench.svelte';
 import type { GivenPenKind } from '../gestures/given-pen.svelte';
-import { changeGiven, loadReckonings, putPlaceAfter, takePlaceOut, walkPlaces } from '../giving';
+import { changeGiven, putPlaceAfter, takePlaceOut, walkPlaces } from '../giving';
 import { newId } from '../ids';
+import { loadReckonings } from '../reckonings';
 import type { Command } from './command';
 
 const DRAWN = [
@@ -72,7 +73,8 @@ async function putFormula(bench: Bench): Promise<void> {
 				rank: nextRank(bench.drawing)
 			}
 		);
-		if (bench.commit('Put a formula', { put: [{ ...outline, openOnPurpose: true }] })) bench.select([outline.id]);
+		if (bench.commit('Put a formula', { put: [{ ...outline, openOnPurpose: true }] }))
+			bench.select([outline.id]);
 	} catch (error) {
 		bench.trouble(toProblem(error));
 	}
@@ -80,7 +82,9 @@ async function putFormula(bench: Bench): Promise<void> {
 
 /** The one outline that is selected or entered and has a line of its own. */
 const own = (bench: Bench): Outline | undefined => {
-	const list = bench.selection.enteredOutline ? [bench.selection.enteredOutline] : bench.selection.selectedOutlines;
+	const list = bench.selection.enteredOutline
+		? [bench.selection.enteredOutline]
+		: bench.selection.selectedOutlines;
 	return list.length === 1 && !isFollower(list[0]) && lineOf(list[0]).types.length > 0 ? list[0] : undefined;
 };
 const needsOwn = (bench: Bench) => (own(bench) ? undefined : 'Select one outline that follows no other.');
@@ -116,7 +120,12 @@ function reverseDirection(bench: Bench): void {
 	const field = given.kind.fields?.(given.settings, place).find(({ name }) => name === 'direction');
 	if (!field || !given.kind.withField) return;
 	const now = field.value === undefined ? 0 : field.value + 180;
-	changeGiven(bench, 'Turn a direction', given, given.kind.withField(given.settings, place, 'direction', ((now + 180) % 360) - 180));
+	changeGiven(
+		bench,
+		'Turn a direction',
+		given,
+		given.kind.withField(given.settings, place, 'direction', ((now + 180) % 360) - 180)
+	);
 }
 
 export const GIVEN_COMMANDS: readonly Command[] = [
@@ -148,7 +157,8 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 		station: 'offset',
 		drawing: 'between',
 		why: (b) => (b.selection.selectedOutlines.length > 1 ? undefined : 'Select two outlines or more.'),
-		run: (b) => void import('../operations/between-operation.svelte').then(({ openBetween }) => openBetween(b))
+		run: (b) =>
+			void import('../operations/between-operation.svelte').then(({ openBetween }) => openBetween(b))
 	},
 	{
 		id: 'as-through',

@@ -230,10 +230,11 @@ export const HAND_COMMANDS: readonly Command[] = [
 		station: 'draw',
 		drawing: 'redraw',
 		why: needsOutlines,
-		run: (b) => {
-			b.dropOperation();
-			b.pen = new Pen(b, 'redraw');
-		}
+		run: (b) =>
+			void import('../../core/fairing/redraw').then((redrawing) => {
+				b.dropOperation();
+				b.pen = new Pen(b, 'redraw', redrawing);
+			})
 	},
 	{
 		id: 'place',

@@ -26,12 +26,5 @@ export const LATER_COMMANDS: readonly Command[] = [
 		'Outlines are flat: how deep it is cut belongs to the machine.',
 		'3d, depth, extrude, thickness of material, solid, height',
 		['machine', 'station-cut']
-	),
-	not(
-		'holds',
-		'Holds',
-		'Conditions that stay are not here yet. "Ways to move" keeps an angle while one drags.',
-		'tangent to, parallel to, fixed, hold, constraint, dimension, constrain, pin',
-		['moving-way', 'meet']
 	)
 ];

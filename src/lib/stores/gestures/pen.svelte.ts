@@ -6,7 +6,6 @@ import {
 	continued,
 	drawnOutline,
 	pulledAnchor,
-	strokeOutline,
 	type DrawnAnchor
 } from '../../core/document/edits/line-drawing';
 import {
@@ -17,7 +16,6 @@ import {
 	type OutlineFacts
 } from '../../core/document/outline';
 import { replaceLines } from '../../core/document/edits/operations';
-import { caughtBy, redrawn } from '../../core/fairing/redraw';
 import { arcThrough, circleThrough, shapePath, type ShapeRecipe } from '../../core/document/recipes/shapes';
 import { lockedDirection, type Snap } from '../../core/document/edits/snap';
 import { CoreError, toProblem } from '../../core/errors';
@@ -108,7 +106,9 @@ export class Pen {
 
 	constructor(
 		protected readonly bench: ForPen,
-		readonly kind: PenKind
+		readonly kind: PenKind,
+		/** What redraws, where it is that kind. */
+		private readonly redrawing?: typeof import('../../core/fairing/redraw')
 	) {}
 
 	/** Whether an anchor can be taken back, or given again. */
@@ -351,13 +351,19 @@ export class Pen {
 			this.trail = [];
 			this.replacing = undefined;
 			const { caught } = this;
-			if (!caught || this.stroke.length < 6) {
+			if (!caught || !this.redrawing || this.stroke.length < 6) {
 				this.caught = undefined;
 				return;
 			}
 			try {
 				const tolerance = (STROKE_PX * p.reach) / 9;
-				const { path } = redrawn(lineOf(caught), this.stroke, REDRAW_REACH * p.reach, tolerance, p.alt);
+				const { path } = this.redrawing.redrawn(
+					lineOf(caught),
+					this.stroke,
+					REDRAW_REACH * p.reach,
+					tolerance,
+					p.alt
+				);
 				this.bench.commit(
 					'Redraw a stretch',
 					replaceLines(this.bench.drawing, new Map([[caught.id, path]]), newId)
@@ -375,9 +381,11 @@ export class Pen {
 				return;
 			}
 			const tolerance = (STROKE_PX * p.reach) / 9;
-			const outline = strokeOutline(this.stroke, tolerance, p.reach * 1.2, this.facts());
+			const { stroke } = this;
 			this.stroke = [];
-			this.put('Draw a stroke', outline);
+			void import('../../core/document/edits/stroke').then(({ strokeOutline }) =>
+				this.put('Draw a stroke', strokeOutline(stroke, tolerance, p.reach * 1.2, this.facts()))
+			);
 			return;
 		}
 		if (this.kind === 'line') {
@@ -400,7 +408,7 @@ export class Pen {
 	private wouldReplace(p: PenAt): Path | undefined {
 		try {
 			if (!this.caught || this.stroke.length <= 8) return undefined;
-			return caughtBy(lineOf(this.caught), this.stroke, REDRAW_REACH * p.reach, p.alt)?.part;
+			return this.redrawing?.caughtBy(lineOf(this.caught), this.stroke, REDRAW_REACH * p.reach, p.alt)?.part;
 		} catch {
 			return undefined;
 		}

@@ -5,6 +5,7 @@ import {
 	layersOf,
 	nextRank,
 	outlinesOf,
+	recordsOf,
 	repeatsOf,
 	type Drawing,
 	type DrawingRecord,
@@ -14,6 +15,7 @@ import {
 	type Repeat
 } from '../drawing';
 import { membersOf } from '../groups';
+import { carriedHold } from '../holds/carried';
 import { markOff } from '../marks';
 import type { Edit } from '../history';
 import type { Outline } from '../outline';
@@ -81,9 +83,27 @@ export function copiesOf(
 	return {
 		put: [
 			...sorted.flatMap((record) => copy(record) ?? []),
+			...heldCopies(from, ids, map, newId, () => rank++),
 			...groups.map((group) => inGroup({ ...group, id: ids.get(group.id)!, rank: rank++ }))
 		]
 	};
+}
+
+/** Holds among what is copied, of the copies. */
+function heldCopies(
+	from: Drawing,
+	ids: ReadonlyMap<string, string>,
+	map: Affine,
+	newId: NewId,
+	rank: () => number
+): DrawingRecord[] {
+	return recordsOf(from, 'hold').flatMap((hold) => {
+		if (hold.guide !== undefined || !hold.on.every(({ outline }) => ids.has(outline))) return [];
+		const next = carriedHold(hold, map);
+		if (!next) return [];
+		const on = next.on.map((place) => ({ ...place, outline: ids.get(place.outline)! }));
+		return [{ ...next, id: newId(), rank: rank(), on }];
+	});
 }
 
 /** What is copied of a drawing: things of some ids, with the layers that they lie on, as a drawing by itself. */

@@ -12,7 +12,8 @@ import { ARC, CUBIC, PathBuilder, polygonPath, STRAIGHT, STRIDE } from '../../ge
 import { curvatureAt, directionAt, pointAt } from '../../geometry/segment';
 import { alignedToStraights, insertAnchors, moveAnchors, placeHandle, setKind } from './anchors';
 import { handleFaults, mendHandles, radiusAt, segmentBeside, setRadius, tinyHandles } from './handles';
-import { continued, drawnOutline, pulledAnchor, strokeOutline, turnedRound } from './line-drawing';
+import { continued, drawnOutline, pulledAnchor, turnedRound } from './line-drawing';
+import { strokeOutline } from './stroke';
 import { madePlain, outlineFromPath, placeOfAnchor, lineOf, sourceLine, type Outline } from '../outline';
 import {
 	anchorsInReach,

@@ -18,7 +18,7 @@ import {
 import { output } from '../output';
 import { writtenOf } from '../../formats/formats';
 import { bothCutFaults } from '../../check/both-cut';
-import { checkedOf } from '../../check/mend-all';
+import { checkedOf } from '../../check/checked';
 import { joinEnds } from '../../geometry/join';
 import { placeHandle, setKind } from './anchors';
 import { meetingAt } from './meet';

@@ -9,6 +9,7 @@ import type { Edit } from '../history';
 import type { Half } from '../half';
 import { scaledRound } from '../rounds';
 import { ANCHOR_STRIDE, detached, MARK_STRIDE, madePlain, segmentTotal, type Outline } from '../outline';
+import { carriedHolds } from '../holds/carried';
 import { recipeType, type Recipe } from '../recipes/recipes';
 
 /**
@@ -103,5 +104,6 @@ export function placeOutlines(drawing: Drawing, outlines: readonly Outline[], ma
 		const line = id === undefined ? undefined : drawing.records.get(id);
 		return line?.type === 'line' ? [transformKept(line, map)] : [];
 	});
-	return { put: [...outlines.map((o) => transformOutline(o, map)), ...kept] };
+	const holds = carriedHolds(drawing, new Set(outlines.map((o) => o.id)), map);
+	return { put: [...outlines.map((o) => transformOutline(o, map)), ...kept, ...holds] };
 }

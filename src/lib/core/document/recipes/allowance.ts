@@ -1,17 +1,8 @@
 /** An allowance that follows its pieces: a width outside of each edge, by default one for all. */
-import { failed, done } from '../../errors';
-import type { Path } from '../../geometry/path';
-import { allowance, ALLOWANCE_CORNERS, type AllowanceCorner, type AllowanceEdge } from '../../plane/allowance';
-import { groupPieces } from '../../plane/pieces';
-import { scaledLengths } from './offset';
-import {
-	DEAR_SEGMENTS,
-	segmentsOf,
-	type InputLine,
-	type MadeLine,
-	type RecipeField,
-	type RecipeType
-} from './recipe-type';
+import { ALLOWANCE_CORNERS, type AllowanceCorner } from '../../plane/allowance-corners';
+import { Late } from './late';
+import { scaledLengths } from './scaled-lengths';
+import { DEAR_SEGMENTS, segmentsOf, type RecipeField, type RecipeType } from './recipe-type';
 
 export interface AllowanceSettings {
 	/** mm, of every edge that carries none of its own. */
@@ -19,41 +10,15 @@ export interface AllowanceSettings {
 	readonly corner: AllowanceCorner;
 }
 
-/** The edges of an input as runs of segments, each with its width. */
-function widthsOf(input: InputLine, width: number): AllowanceEdge[] {
-	const n = input.path.types.length;
-	const { edgeOf } = input;
-	// Begun where one edge ends and the next begins, so that none is cut in two by the seam.
-	let begin = 0;
-	while (begin < n && edgeOf[begin] === edgeOf[(begin + n - 1) % n]) begin++;
-	if (begin >= n) return [{ first: 0, count: n, width: input.edges[edgeOf[0]]?.width ?? width }];
-	const runs: { first: number; count: number; width: number }[] = [];
-	for (let k = 0; k < n; k++) {
-		const i = (begin + k) % n;
-		const last = runs.at(-1);
-		if (last && edgeOf[i] === edgeOf[(i + n - 1) % n]) last.count++;
-		else runs.push({ first: i, count: 1, width: input.edges[edgeOf[i]]?.width ?? width });
-	}
-	return runs;
-}
+export const allowanceLate = new Late<AllowanceSettings>();
 
 export const allowanceRecipe: RecipeType<AllowanceSettings> = {
 	word: () => 'allowance',
 	inputs: { least: 1, most: Infinity },
 	engine: 1,
-	isDear: (inputs) => segmentsOf(inputs) > DEAR_SEGMENTS,
-	*resolve(inputs, { width, corner }, draft = false) {
-		const made: MadeLine[] = [];
-		const paths = inputs.map((input) => input.path);
-		const holes = new Set(groupPieces(paths).flatMap((group) => group.slice(1)));
-		for (const [i, input] of inputs.entries()) {
-			yield i / inputs.length;
-			const result = allowance(input.path, widthsOf(input, width), { corner, verify: !draft }, holes.has(i));
-			if (!result.ok) return failed(result.problem.code, result.problem.sentence);
-			result.value.forEach((path: Path, k) => made.push({ path, part: k ? `${i}.${k}` : `${i}` }));
-		}
-		return done(made);
-	},
+	isDear: (inputs) => !allowanceLate.isThere || segmentsOf(inputs) > DEAR_SEGMENTS,
+	late: allowanceLate,
+	resolve: (inputs, settings, draft) => allowanceLate.resolve(inputs, settings, draft),
 	carried: (settings, map) => scaledLengths(settings, ['width'], map),
 	fields: (): RecipeField[] => [
 		{ name: 'width', word: 'width', kind: 'length', least: 0, most: 1000 },

@@ -13,6 +13,8 @@ import { nearestOnPath } from '../../geometry/pick';
 import type { Point } from '../../geometry/point';
 import { TOLERANCE } from '../../tolerance';
 import { betweenLate } from './between';
+import '../holds/keep';
+import './parallels';
 import { conicLate } from './conic';
 import { formulaLate, RUNNING, type FormulaSettings } from './formula';
 import { nextId } from './given-places';
@@ -42,7 +44,8 @@ function provide<S>(
 	});
 }
 
-const throughLine = ({ places, closed, pace }: ThroughRecipeSettings): Path => throughPlaces(places, { closed, pace });
+const throughLine = ({ places, closed, pace }: ThroughRecipeSettings): Path =>
+	throughPlaces(places, { closed, pace });
 
 provide(
 	throughLate,
@@ -68,7 +71,8 @@ provide(
 		const near = nearestOnPath(path, at.x, at.y, Infinity);
 		if (!near || path.types.length !== places.length - (closed ? 0 : 1)) return undefined;
 		const id = nextId(places);
-		const { x, y } = drift > 0 ? at : pointAt(path.types[near.segment], path.segs, STRIDE * near.segment, near.t);
+		const { x, y } =
+			drift > 0 ? at : pointAt(path.types[near.segment], path.segs, STRIDE * near.segment, near.t);
 		const next = [...places];
 		next.splice(near.segment + 1, 0, { id, x, y });
 		return { settings: { ...settings, places: next }, key: `${id}` };
@@ -122,10 +126,23 @@ betweenLate.provide({
 provide(conicLate, (settings) => ({ path: conicLine(settings, TOLERANCE.fit) }));
 
 /** The place of a formula at a running number. @throws CoreError `bad-formula` */
-export function formulaPlace({ form, first, second, degrees, sizes, x, y, angle, scale, mirrored }: FormulaSettings): (t: number) => Point {
+export function formulaPlace({
+	form,
+	first,
+	second,
+	degrees,
+	sizes,
+	x,
+	y,
+	angle,
+	scale,
+	mirrored
+}: FormulaSettings): (t: number) => Point {
 	const running = RUNNING[form];
 	const known = new Set([running, ...Object.keys(sizes)]);
-	const [f, g] = [first, ...(form === 'x and y' ? [second] : [])].map((text) => readFormula(text, { degrees, known }));
+	const [f, g] = [first, ...(form === 'x and y' ? [second] : [])].map((text) =>
+		readFormula(text, { degrees, known })
+	);
 	const turn = degrees ? Math.PI / 180 : 1;
 	const rad = (angle * Math.PI) / 180;
 	const [c, s] = [Math.cos(rad) * scale, Math.sin(rad) * scale];
@@ -139,7 +156,10 @@ export function formulaPlace({ form, first, second, degrees, sizes, x, y, angle,
 					? [t, v]
 					: [v * Math.cos(t * turn), v * Math.sin(t * turn)];
 		if (!Number.isFinite(px) || !Number.isFinite(py))
-			throw new CoreError('bad-formula', `The formula gives no number at ${running} = ${Number(t.toPrecision(4))}.`);
+			throw new CoreError(
+				'bad-formula',
+				`The formula gives no number at ${running} = ${Number(t.toPrecision(4))}.`
+			);
 		const up = mirrored ? -py : py;
 		return { x: x + px * c - up * s, y: y + px * s + up * c };
 	};
@@ -150,13 +170,17 @@ const CLOSES = 1e-6;
 
 provide(formulaLate, (settings) => {
 	const { from, to, closed } = settings;
-	if (!(Math.abs(to - from) > 1e-9)) throw new CoreError('bad-formula', 'The range begins and ends at the same number.');
+	if (!(Math.abs(to - from) > 1e-9))
+		throw new CoreError('bad-formula', 'The range begins and ends at the same number.');
 	const place = formulaPlace(settings);
 	const [a, b] = [place(from), place(to)];
 	const middle = place((from + to) / 2);
 	const size = Math.hypot(middle.x - a.x, middle.y - a.y) + Math.hypot(b.x - a.x, b.y - a.y);
 	const meets = Math.hypot(b.x - a.x, b.y - a.y) <= CLOSES * size;
 	if (closed && !meets)
-		throw new CoreError('bad-formula', 'Its ends do not meet, so that it cannot be closed. Change the range.');
+		throw new CoreError(
+			'bad-formula',
+			'Its ends do not meet, so that it cannot be closed. Change the range.'
+		);
 	return { path: fitFunction(place, from, to, TOLERANCE.fit, closed) };
 });

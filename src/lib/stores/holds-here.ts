@@ -1,0 +1,83 @@
+/** The holds about what is picked, and where their marks are drawn. */
+import { recordsOf } from '../core/document/drawing';
+import { HOLD_SHAPES, type Hold } from '../core/document/holds/hold';
+import type { Picked } from '../core/document/holds/offers';
+import { handleAt } from '../core/document/outline';
+import type { HoldMark } from '../render/holds';
+import type { Bench } from './bench.svelte';
+
+/** What is picked, as holds are made of it. */
+export function pickedOf(bench: Bench): Picked {
+	const { selection } = bench;
+	const inHand = selection.enteredOutline;
+	return {
+		anchors: selection.enteredOutlines.flatMap((outline) =>
+			[...selection.anchorsOf(outline.id)].map((anchor) => ({ outline, anchor }))
+		),
+		segments: inHand ? [...selection.segments].map((anchor) => ({ outline: inHand, anchor })) : [],
+		...(selection.handleInHand ? { side: selection.handleInHand } : {})
+	};
+}
+
+/** The holds about what is picked; about the entered outlines where nothing is. */
+export function holdsHere(bench: Bench): Hold[] {
+	const { anchors, segments } = pickedOf(bench);
+	const ids = new Set(bench.selection.enteredIds);
+	const about = recordsOf(bench.drawing, 'hold').filter(({ on }) =>
+		on.some(({ outline }) => ids.has(outline))
+	);
+	const picked = new Set([
+		...anchors.map(({ outline, anchor }) => `${outline.id} ${anchor}`),
+		...segments.flatMap(({ outline, anchor }) => {
+			const i = outline.anchors.indexOf(anchor);
+			return [anchor, outline.anchors[(i + 1) % outline.anchors.length]].map((a) => `${outline.id} ${a}`);
+		})
+	]);
+	if (picked.size === 0) return about;
+	const isIn = ({ outline, anchor }: Hold['on'][number]) => picked.has(`${outline} ${anchor}`);
+	// About one anchor is all that it is part of; about more, what is between them.
+	return about.filter(({ on }) =>
+		picked.size === 1
+			? on.some(isIn)
+			: on.length === 4
+				? on.slice(0, 2).every(isIn) || on.slice(2).every(isIn)
+				: on.every(isIn)
+	);
+}
+
+/** Where the marks of holds are drawn: of the outlines that are entered. */
+export function holdMarks(bench: Bench): readonly HoldMark[] {
+	const { drawing, selection, drafts } = bench;
+	const all = recordsOf(drawing, 'hold');
+	if (all.length === 0 || selection.enteredIds.length === 0) return [];
+	const ids = new Set(selection.enteredIds);
+	const trouble = new Set(bench.holdTrouble?.holds);
+	const at = ({ outline, anchor, side }: Hold['on'][number]) => {
+		const record = drafts.get(outline) ?? drawing.records.get(outline);
+		if (record?.type !== 'outline') return undefined;
+		const i = record.anchors.indexOf(anchor);
+		if (i < 0) return undefined;
+		const k = side ? handleAt(i, side) : 7 * i;
+		return { x: record.points[k], y: record.points[k + 1] };
+	};
+	return all
+		.filter(({ on }) => on.some(({ outline }) => ids.has(outline)))
+		.flatMap((hold): HoldMark[] => {
+			const places = hold.on.map(at);
+			if (places.some((p) => !p)) return [];
+			const [p, q, r, s] = places as { x: number; y: number }[];
+			const pairs =
+				HOLD_SHAPES[hold.kind].places === 4
+					? [[p, q] as const, [r, s] as const]
+					: HOLD_SHAPES[hold.kind].places === 2
+						? [[p, q] as const]
+						: [[p, p] as const];
+			return pairs.map(([a, b]) => ({
+				kind: hold.kind,
+				a,
+				b,
+				...(hold.value === undefined ? {} : { text: hold.kind === 'angle' ? `${hold.value}°` : hold.value }),
+				isTrouble: trouble.has(hold.id)
+			}));
+		});
+}

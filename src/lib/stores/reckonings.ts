@@ -1,0 +1,6 @@
+/** What comes after the first load: the reckoning of curves given otherwise, of lines in between, of holds. */
+let coming: Promise<unknown> | undefined;
+
+/** Asks for it; once. */
+export const loadReckonings = (): Promise<unknown> =>
+	(coming ??= import('../core/document/recipes/reckonings'));

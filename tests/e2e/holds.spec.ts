@@ -1,0 +1,148 @@
+/** Holds by hand: level, length, a formula with a named size, dragged within them; a conflict named and loosened at one press. */
+import { expect, test, type Page } from '@playwright/test';
+import { command, drag, fitAll, framesDrawn, listen, newDrawing, places, saved } from './hands';
+
+const steps = (page: Page, n: number) => expect.poll(async () => (await saved(page)).pointer).toBe(n);
+const corners = async (page: Page) => {
+	const [line] = (await saved(page)).outlines;
+	return line.anchors.map((_, i) => [line.points[7 * i], line.points[7 * i + 1]] as const);
+};
+const far = (p: readonly [number, number], q: readonly [number, number]) =>
+	Math.hypot(q[0] - p[0], q[1] - p[1]);
+
+/** A crooked box, drawn by clicks and entered, its lower side picked. */
+async function box(page: Page): Promise<void> {
+	await newDrawing(page);
+	await page.keyboard.press('l');
+	for (const [x, y] of [
+		[400, 450],
+		[700, 462],
+		[720, 250],
+		[390, 240]
+	])
+		await page.mouse.click(x, y);
+	await page.mouse.move(403, 449);
+	await page.mouse.click(400, 450);
+	await steps(page, 1);
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('Escape');
+	await page.mouse.dblclick(550, 456);
+	await framesDrawn(page);
+	await page.mouse.click(550, 456);
+	await expect(page.locator('[data-hold-as=level]')).toBeVisible();
+}
+
+test('a side held level and long: typed, by a named size, dragged, undone', async ({ page }) => {
+	const troubles = listen(page);
+	await box(page);
+	await page.locator('[data-hold-as=level]').click();
+	await steps(page, 2);
+	let [p, q] = await corners(page);
+	expect(Math.abs(p[1] - q[1])).toBeLessThan(1e-7);
+	await page.locator('[data-hold-as=length]').click();
+	await steps(page, 3);
+	const held = page.getByLabel('Held length');
+	await held.fill('70');
+	await page.keyboard.press('Enter');
+	await steps(page, 4);
+	[p, q] = await corners(page);
+	expect(far(p, q)).toBeCloseTo(70, 6);
+
+	// A size with a name, and the length by it; one that is not known is refused.
+	await held.fill('sleeve / 2');
+	await page.keyboard.press('Enter');
+	await expect(page.getByText('"sleeve" is no name').first()).toBeVisible();
+	await expect(held).toHaveValue('70');
+	await page.locator('[role=application]').focus();
+	await command(page, 'sizes');
+	await page.getByLabel('New size: its name').fill('sleeve');
+	await page.getByLabel('New size: its value').fill('160');
+	await page.keyboard.press('Enter');
+	await steps(page, 5);
+	await page.getByRole('button', { name: 'Leave' }).last().click();
+	await held.fill('sleeve / 2 + 5 mm');
+	await page.keyboard.press('Enter');
+	await steps(page, 6);
+	[p, q] = await corners(page);
+	expect(far(p, q)).toBeCloseTo(85, 6);
+	await page.locator('[role=application]').focus();
+	await command(page, 'sizes');
+	await page.getByLabel('Size sleeve', { exact: true }).fill('200');
+	await page.keyboard.press('Enter');
+	await steps(page, 7);
+	[p, q] = await corners(page);
+	expect(far(p, q)).toBeCloseTo(105, 6);
+	await page.getByRole('button', { name: 'Leave' }).last().click();
+
+	// A corner is dragged: the side goes along, level and as long.
+	const view = await fitAll(page);
+	await page.keyboard.press('Escape');
+	await drag(page, view.at(...q), view.at(q[0] + 12, q[1] + 15));
+	await steps(page, 8);
+	const [r, s] = await corners(page);
+	expect(far(r, s)).toBeCloseTo(105, 4);
+	expect(Math.abs(r[1] - s[1])).toBeLessThan(1e-6);
+	expect(s[0] - q[0]).toBeGreaterThan(8);
+	for (let k = 0; k < 7; k++) await page.keyboard.press('Control+z');
+	await steps(page, 1);
+	expect((await saved(page)).others.filter(({ type }) => type === 'hold' || type === 'size')).toEqual([]);
+	expect(troubles).toEqual([]);
+});
+
+test('holds that cannot be kept together are named; one is loosened at a press and the wanted one is there', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await box(page);
+	await page.locator('[data-hold-as=level]').click();
+	await steps(page, 2);
+	await command(page, 'hold the angle');
+	await steps(page, 3);
+	const angle = page.getByLabel('Held angle');
+	await angle.fill('20');
+	await page.keyboard.press('Enter');
+	await expect(page.getByText('cannot be kept together').first()).toBeVisible();
+	expect((await saved(page)).pointer).toBe(3);
+	await page.locator('[data-act=loosen-level]').click();
+	await steps(page, 5);
+	const [p, q] = await corners(page);
+	expect((Math.atan2(q[1] - p[1], q[0] - p[0]) * 180) / Math.PI).toBeCloseTo(20, 6);
+	await expect(page.getByText('Loosen one of these')).toHaveCount(0);
+	expect(troubles).toEqual([]);
+});
+
+test('what is nearly so is held so, all at once, and the drift told; by keys alone', async ({ page }) => {
+	await newDrawing(page);
+	await page.keyboard.press('l');
+	for (const [x, y] of [
+		[400, 450],
+		[700, 451],
+		[700, 250],
+		[401, 250]
+	])
+		await page.mouse.click(x, y);
+	await page.mouse.move(403, 449);
+	await page.mouse.click(400, 450);
+	await steps(page, 1);
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('Escape');
+	await command(page, 'select all');
+	await page.keyboard.press('Enter');
+	await command(page, 'hold nearly so');
+	await steps(page, 2);
+	await expect(page.getByText(/holds\. Anchors moved by up to/).first()).toBeVisible();
+	const list = (await saved(page)).others.filter(({ type }) => type === 'hold');
+	expect(list.length).toBeGreaterThan(3);
+	const [p, q, r, s] = await corners(page);
+	expect(Math.abs(p[1] - q[1]) + Math.abs(q[0] - r[0]) + Math.abs(r[1] - s[1])).toBeLessThan(1e-6);
+	// An arrow moves a corner, and the others keep to it.
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('n');
+	await page.keyboard.press('Shift+ArrowLeft');
+	await steps(page, 3);
+	const [u] = await corners(page);
+	expect(Math.abs(u[0] - p[0] + 1)).toBeLessThan(1e-3);
+	expect(places((await saved(page)).outlines[0]).length).toBeGreaterThan(3);
+	await command(page, 'loosen holds');
+	await steps(page, 4);
+});
