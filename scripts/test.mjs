@@ -84,7 +84,7 @@ try {
 }
 
 check('build', 'npm', ['run', '--silent', 'build']);
-check('first load below 400 kB', 'node', ['scripts/check-size.mjs']);
+check('first load below 350 kB', 'node', ['scripts/check-size.mjs']);
 const e2eOk = step('end-to-end tests', bin('playwright'), ['test']);
 try {
 	const { stats } = JSON.parse(readFileSync('test-results/e2e.json', 'utf8'));

@@ -249,7 +249,7 @@
 			stroke="var(--soft)"
 			stroke-width="1"
 		/>
-	{:else if name === 'between'}
+	{:else if name === 'in-between'}
 		<path d="M4 26C10 20 28 20 36 26" /><path d="M6 4c8 8 20 8 28 0" /><path
 			d="M5 19c8-4 22-4 30 0M5 12c8 2 22 2 30 0"
 			stroke="var(--madder)"

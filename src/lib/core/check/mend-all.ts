@@ -8,7 +8,6 @@ import { applyStep, makeStep, type Edit } from '../document/history';
 import type { Outline } from '../document/outline';
 import type { NewId } from '../document/edits/operations';
 import { instanceIn } from '../document/repeats';
-import type { Path } from '../geometry/path';
 import { pathLength } from '../geometry/measure';
 import { boxOf } from '../geometry/pick';
 import { part } from '../progress';

@@ -1,5 +1,4 @@
 /** Holds solved: handbook cases with answers known by hand, random sketches made by drawing first, conflicts, freedom. */
-import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { chance } from '../../../../tests/shapes';
 import {

@@ -155,7 +155,7 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 		line: 'Lines in between two outlines, or through several, as many as wanted; they follow them.',
 		also: 'between, in-between, morph, tween, blend shapes',
 		station: 'offset',
-		drawing: 'between',
+		drawing: 'in-between',
 		why: (b) => (b.selection.selectedOutlines.length > 1 ? undefined : 'Select two outlines or more.'),
 		run: (b) =>
 			void import('../operations/between-operation.svelte').then(({ openBetween }) => openBetween(b))

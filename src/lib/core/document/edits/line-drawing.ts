@@ -5,7 +5,6 @@ import {
 	ANCHOR_KINDS,
 	ANCHOR_STRIDE,
 	MARK_STRIDE,
-	outlineFromPath,
 	type Outline,
 	sortedLike,
 	type OutlineFacts
