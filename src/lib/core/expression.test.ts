@@ -29,18 +29,16 @@ test('sums of products at random are what the language itself makes of them', ()
 		node: fc.oneof(
 			{ maxDepth: 5 },
 			fc.integer({ min: 1, max: 99 }).map((v) => ({ text: String(v), value: v })),
-			fc
-				.tuple(tie('node'), fc.constantFrom('+', '-', '*', '/'), tie('node'))
-				.map(([a, op, b]) => {
-					const [l, r] = [a, b] as { text: string; value: number }[];
-					const ways: Record<string, number> = {
-						'+': l.value + r.value,
-						'-': l.value - r.value,
-						'*': l.value * r.value,
-						'/': l.value / r.value
-					};
-					return { text: `(${l.text} ${op} ${r.text})`, value: ways[op] };
-				})
+			fc.tuple(tie('node'), fc.constantFrom('+', '-', '*', '/'), tie('node')).map(([a, op, b]) => {
+				const [l, r] = [a, b] as { text: string; value: number }[];
+				const ways: Record<string, number> = {
+					'+': l.value + r.value,
+					'-': l.value - r.value,
+					'*': l.value * r.value,
+					'/': l.value / r.value
+				};
+				return { text: `(${l.text} ${op} ${r.text})`, value: ways[op] };
+			})
 		)
 	})).node as fc.Arbitrary<{ text: string; value: number }>;
 	fc.assert(

@@ -51,7 +51,24 @@ const MOST_DEPTH = 60;
 
 jsep.addBinaryOp('^', 11, true);
 jsep.removeAllLiterals();
-for (const word of ['||', '&&', '|', '&', '==', '!=', '===', '!==', '<', '>', '<=', '>=', '<<', '>>', '>>>', '??'])
+for (const word of [
+	'||',
+	'&&',
+	'|',
+	'&',
+	'==',
+	'!=',
+	'===',
+	'!==',
+	'<',
+	'>',
+	'<=',
+	'>=',
+	'<<',
+	'>>',
+	'>>>',
+	'??'
+])
 	jsep.removeBinaryOp(word);
 for (const word of ['!', '~', 'typeof']) jsep.removeUnaryOp(word);
 
@@ -63,7 +80,10 @@ type Reckon = (values: Readonly<Record<string, number>>) => number;
  * @param known names that may stand in it; any where nothing is said.
  * @throws CoreError `bad-formula` with the place.
  */
-export function readFormula(text: string, { degrees = false, known }: { degrees?: boolean; known?: ReadonlySet<string> } = {}): Formula {
+export function readFormula(
+	text: string,
+	{ degrees = false, known }: { degrees?: boolean; known?: ReadonlySet<string> } = {}
+): Formula {
 	if (!text.trim()) throw new CoreError('bad-formula', 'A formula is missing.');
 	if (text.length > MOST_LENGTH)
 		throw new CoreError('bad-formula', `A formula may be ${MOST_LENGTH} letters long.`);
@@ -118,7 +138,10 @@ export function readFormula(text: string, { degrees = false, known }: { degrees?
 			case 'CallExpression': {
 				const { callee, arguments: given } = node as jsep.CallExpression;
 				if (callee.type !== 'Identifier') throw notUnderstood('(');
-				return called((callee as jsep.Identifier).name, given.map((one) => read(one, depth + 1)));
+				return called(
+					(callee as jsep.Identifier).name,
+					given.map((one) => read(one, depth + 1))
+				);
 			}
 			case 'Compound':
 				throw new CoreError('bad-formula', 'Between two values a sign is missing: + - * / or ^.');
@@ -129,7 +152,10 @@ export function readFormula(text: string, { degrees = false, known }: { degrees?
 	function called(name: string, given: readonly Reckon[]): Reckon {
 		const counted = (least: number, most: number) => {
 			if (given.length < least || given.length > most)
-				throw new CoreError('bad-formula', `"${name}" takes ${least === most ? least : `${least} or more`} ${most === 1 ? 'value' : 'values'}.`);
+				throw new CoreError(
+					'bad-formula',
+					`"${name}" takes ${least === most ? least : `${least} or more`} ${most === 1 ? 'value' : 'values'}.`
+				);
 		};
 		if (Object.hasOwn(OF_ANGLES, name)) {
 			counted(1, 1);
@@ -165,7 +191,8 @@ export function readFormula(text: string, { degrees = false, known }: { degrees?
 	return { names: [...names], at };
 }
 
-const notUnderstood = (word: string) => new CoreError('bad-formula', `"${word}" is not understood in a formula.`);
+const notUnderstood = (word: string) =>
+	new CoreError('bad-formula', `"${word}" is not understood in a formula.`);
 
 /** A sign before a power belongs to the whole power: -x^2 is -(x^2). */
 const withSigns = (text: string): string =>
@@ -176,7 +203,10 @@ const withSigns = (text: string): string =>
 /** Units become factors, so that lengths come to mm. */
 function withUnits(text: string): string {
 	return text
-		.replace(/(\d)\s*(mm|cm|in|inch|inches|ft|"|″)(?![a-zA-Z_0-9])/g, (_, digit: string, unit: string) => `${digit}*${MM_PER_WORD[unit]}`)
+		.replace(
+			/(\d)\s*(mm|cm|in|inch|inches|ft|"|″)(?![a-zA-Z_0-9])/g,
+			(_, digit: string, unit: string) => `${digit}*${MM_PER_WORD[unit]}`
+		)
 		.replace(/[−–]/g, '-')
 		.replace(/[×·]/g, '*')
 		.replace(/÷/g, '/')

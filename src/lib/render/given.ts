@@ -19,7 +19,11 @@ const LOOP = 5.5;
  * A pin is a round head with its shadowed middle, on the line; a loop that pulls is a lying eye with a thread to its
  * neighbours; a tip is an open arrow. What is picked is filled and larger.
  */
-export function drawGiven(c: CanvasRenderingContext2D, scene: MarkScene, { places, frame, picked }: GivenLook): void {
+export function drawGiven(
+	c: CanvasRenderingContext2D,
+	scene: MarkScene,
+	{ places, frame, picked }: GivenLook
+): void {
 	const { view, size, palette } = scene;
 	const at = (p: Point) => toScreen(view, size, p.x, p.y);
 	if (frame) {
@@ -40,7 +44,8 @@ export function drawGiven(c: CanvasRenderingContext2D, scene: MarkScene, { place
 		}
 		const more = isPicked ? 1.5 : 0;
 		doubleEdge(c, palette, colour, 1.8, () => {
-			if (place.looks === 'vertex') c.ellipse(p.x, p.y, LOOP + more, (LOOP + more) * 0.6, -Math.PI / 5, 0, 2 * Math.PI);
+			if (place.looks === 'vertex')
+				c.ellipse(p.x, p.y, LOOP + more, (LOOP + more) * 0.6, -Math.PI / 5, 0, 2 * Math.PI);
 			else c.arc(p.x, p.y, PIN + more, 0, 2 * Math.PI);
 		});
 		c.fillStyle = isPicked ? colour : palette.paper;
@@ -53,7 +58,13 @@ export function drawGiven(c: CanvasRenderingContext2D, scene: MarkScene, { place
 	}
 }
 
-function drawTip(c: CanvasRenderingContext2D, { palette }: MarkScene, from: Point, to: Point, colour: string): void {
+function drawTip(
+	c: CanvasRenderingContext2D,
+	{ palette }: MarkScene,
+	from: Point,
+	to: Point,
+	colour: string
+): void {
 	const far = Math.hypot(to.x - from.x, to.y - from.y) || 1;
 	const [ux, uy] = [(to.x - from.x) / far, (to.y - from.y) / far];
 	doubleEdge(c, palette, colour, 1.3, () => {

@@ -29,7 +29,13 @@ export interface MarkScene {
 type Context = CanvasRenderingContext2D;
 
 /** Strokes what `draw` puts down twice: broad in the halo's colour, thin in its own. */
-export function doubleEdge(c: Context, palette: Palette, colour: string, width: number, draw: () => void): void {
+export function doubleEdge(
+	c: Context,
+	palette: Palette,
+	colour: string,
+	width: number,
+	draw: () => void
+): void {
 	c.lineCap = 'round';
 	c.lineJoin = 'round';
 	c.strokeStyle = palette.halo;

@@ -10,14 +10,20 @@
 	const place = $derived(given.places.find(({ key }) => key === bench.selection.place));
 	const fields = $derived(place ? (given.kind.fields?.(given.settings, place.key) ?? []) : []);
 	const SAYS: Record<string, string> = {
-		direction: 'Which way the line goes here, degrees anticlockwise from the right; empty it to let it find its own.',
+		direction:
+			'Which way the line goes here, degrees anticlockwise from the right; empty it to let it find its own.',
 		pull: 'How strongly it goes that way.',
 		radius: 'The radius of the curve here, to the left; below 0 to the right.',
 		weight: 'How strongly this corner pulls; 1 is usual.'
 	};
 	function set(name: string, value: number | undefined): void {
 		if (!place || !given.kind.withField) return;
-		changeGiven(bench, `Set the ${name}`, given, given.kind.withField(given.settings, place.key, name, value));
+		changeGiven(
+			bench,
+			`Set the ${name}`,
+			given,
+			given.kind.withField(given.settings, place.key, name, value)
+		);
 	}
 </script>
 

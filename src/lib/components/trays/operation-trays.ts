@@ -32,7 +32,16 @@ const TRAYS = {
 	arrange: () => import('../sheets/ArrangeTray.svelte'),
 	paper: () => import('../sheets/PaperTray.svelte')
 } satisfies Record<
-	OperationKind | 'machine' | 'scanned' | 'fits' | 'arrange' | 'paper' | 'align' | 'repeat' | 'symmetry' | 'between',
+	| OperationKind
+	| 'machine'
+	| 'scanned'
+	| 'fits'
+	| 'arrange'
+	| 'paper'
+	| 'align'
+	| 'repeat'
+	| 'symmetry'
+	| 'between',
 	unknown
 >;
 

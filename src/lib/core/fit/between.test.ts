@@ -6,7 +6,16 @@ import { twoWayDistance } from '../geometry/edge-tree';
 import { startAt } from '../geometry/join';
 import { scaleBy, turnBy } from '../geometry/maps';
 import { turnAt } from '../geometry/measure';
-import { circlePath, compose, polygonPath, reversePath, STRAIGHT, transformPath, type Affine, type Path } from '../geometry/path';
+import {
+	circlePath,
+	compose,
+	polygonPath,
+	reversePath,
+	STRAIGHT,
+	transformPath,
+	type Affine,
+	type Path
+} from '../geometry/path';
 import { between, sharesOf, type BetweenOptions } from './between';
 
 const lines = (a: Path, b: Path, options: Partial<BetweenOptions> = {}) => {
@@ -14,7 +23,8 @@ const lines = (a: Path, b: Path, options: Partial<BetweenOptions> = {}) => {
 	if (!made.ok) throw new Error(made.problem.sentence);
 	return made.value;
 };
-const mixed = (m: Affine, s: number): Affine => m.map((v, i) => (1 - s) * (i === 0 || i === 3 ? 1 : 0) + s * v) as unknown as Affine;
+const mixed = (m: Affine, s: number): Affine =>
+	m.map((v, i) => (1 - s) * (i === 0 || i === 3 ? 1 : 0) + s * v) as unknown as Affine;
 const off = (a: Path, b: Path) => twoWayDistance([a], [b], 0.005).distance;
 
 describe('copies: what lies in between is known', () => {
@@ -94,7 +104,10 @@ test('steps: even, eased; the start moved by hand; the other way round', () => {
 
 test('open and closed, or nothing, is refused in a sentence', () => {
 	const open = polygonPath([0, 0, 9, 9], false);
-	expect(between(open, circlePath(0, 0, 9), { count: 1, tolerance: 0.01 })).toMatchObject({ ok: false, problem: { code: 'open-and-closed' } });
+	expect(between(open, circlePath(0, 0, 9), { count: 1, tolerance: 0.01 })).toMatchObject({
+		ok: false,
+		problem: { code: 'open-and-closed' }
+	});
 	const none = { closed: true, types: new Uint8Array(0), segs: new Float64Array(0) };
 	expect(between(none, circlePath(0, 0, 9), { count: 1, tolerance: 0.01 })).toMatchObject({ ok: false });
 });

@@ -42,7 +42,10 @@ export function between(first: Path, second: Path, options: BetweenOptions): Res
 	if (first.types.length === 0 || second.types.length === 0)
 		return failed('empty', 'One of the lines is empty: nothing lies in between.');
 	if (first.closed !== second.closed)
-		return failed('open-and-closed', 'Between an open line and a closed one there is no line. Close the one, or open the other.');
+		return failed(
+			'open-and-closed',
+			'Between an open line and a closed one there is no line. Close the one, or open the other.'
+		);
 	const a = new Measured(first);
 	const pair = matched(a, second, options);
 	const shares = sharesOf(options.count, options.easing ?? 'even');
@@ -237,7 +240,8 @@ class Times {
 		const [m0, m1] = [at(i), at(i + 1)];
 		const t = Math.min(1, Math.max(0, (u - us[i]) / h));
 		const s = 1 - t;
-		const v = s * s * (1 + 2 * t) * vs[i] + t * t * (3 - 2 * t) * vs[i + 1] + h * (s * s * t * m0 - t * t * s * m1);
+		const v =
+			s * s * (1 + 2 * t) * vs[i] + t * t * (3 - 2 * t) * vs[i + 1] + h * (s * s * t * m0 - t * t * s * m1);
 		const slope = 6 * s * t * rise + s * (1 - 3 * t) * m0 + t * (1 - 3 * s) * m1;
 		return { v, slope };
 	}
@@ -272,12 +276,20 @@ interface Tie {
 function timesOf(a: Measured, b: Measured, shift: number, ties: boolean): Times {
 	const { closed } = a;
 	const wrap = (v: number) => v - Math.floor(v);
-	let list: Tie[] = closed ? [] : [
-		{ u: 0, v: 0, corner: true },
-		{ u: 1, v: 1, corner: true }
-	];
+	let list: Tie[] = closed
+		? []
+		: [
+				{ u: 0, v: 0, corner: true },
+				{ u: 1, v: 1, corner: true }
+			];
 	const asTimes = (rows: readonly Tie[]): Times => {
-		if (!closed) return new Times(rows.map((r) => r.u), rows.map((r) => r.v), rows.map((r) => r.corner), false);
+		if (!closed)
+			return new Times(
+				rows.map((r) => r.u),
+				rows.map((r) => r.v),
+				rows.map((r) => r.corner),
+				false
+			);
 		if (rows.length === 0) return new Times([0, 1], [shift, shift + 1], [false, false], true);
 		// Once round from the first tie, written from share 0 on.
 		const us: number[] = [];
@@ -313,11 +325,14 @@ function timesOf(a: Measured, b: Measured, shift: number, ties: boolean): Times 
 			const v = guess(joint.u);
 			let best: (typeof theirs)[number] | undefined;
 			for (const other of theirs)
-				if (far(other.u, v) <= reach && (!best || far(other.u, v) < far(best.u, v)) && alike(joint, other)) best = other;
+				if (far(other.u, v) <= reach && (!best || far(other.u, v) < far(best.u, v)) && alike(joint, other))
+					best = other;
 			if (!best) continue;
 			// Nobody else of ours is nearer to it.
 			const mine = far(best.u, v);
-			const isRival = ours.some((one) => one !== joint && alike(one, best) && far(guess(one.u), best.u) < mine);
+			const isRival = ours.some(
+				(one) => one !== joint && alike(one, best) && far(guess(one.u), best.u) < mine
+			);
 			if (!isRival) list = withTie(list, { u: joint.u, v: best.u, corner: kind === 'corner' }, closed);
 		}
 	}
@@ -346,7 +361,8 @@ function jointsOf(line: Measured, kind: 'corner' | 'anchor'): Joint[] {
 /** With one more tie, where the order of both lines allows it. */
 function withTie(list: readonly Tie[], tie: Tie, closed: boolean): Tie[] {
 	const wrap = (v: number) => v - Math.floor(v);
-	if (list.some(({ u, v }) => Math.abs(u - tie.u) < 1e-9 || Math.abs(wrap(v - tie.v + 0.5) - 0.5) < 1e-9)) return [...list];
+	if (list.some(({ u, v }) => Math.abs(u - tie.u) < 1e-9 || Math.abs(wrap(v - tie.v + 0.5) - 0.5) < 1e-9))
+		return [...list];
 	const next = [...list, tie].sort((p, q) => p.u - q.u);
 	if (closed) {
 		// Once round, the shares of the second go once round too.

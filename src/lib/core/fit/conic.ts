@@ -25,7 +25,12 @@ function refuse(fullness: number): void {
 export function conicLine({ start, shoulder, end, fullness }: Conic, tolerance: number): Path {
 	refuse(fullness);
 	const path = splineToPath(
-		{ degree: 2, knots: [0, 0, 0, 1, 1, 1], points: [start, shoulder, end], weights: [1, weightOf(fullness), 1] },
+		{
+			degree: 2,
+			knots: [0, 0, 0, 1, 1, 1],
+			points: [start, shoulder, end],
+			weights: [1, weightOf(fullness), 1]
+		},
 		tolerance
 	);
 	if (!path) throw new CoreError('bad-fullness', 'These places make no line.');

@@ -5,15 +5,18 @@ import { blob } from '../../../../tests/shapes';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { ARC, CUBIC, polygonPath, STRIDE } from '../geometry/path';
 import { curvatureAt, directionAt, pointAt } from '../geometry/segment';
+import { circleFullness, conicKind, conicLine, fullnessFor, radiusAtShoulder, type Conic } from './conic';
 import {
-	circleFullness,
-	conicKind,
-	conicLine,
-	fullnessFor,
-	radiusAtShoulder,
-	type Conic
-} from './conic';
-import { basisAt, pulledNear, pulledPath, splineOf, timeNearest, withDegree, withKnot, withoutVertex, type Pulled } from './pulled';
+	basisAt,
+	pulledNear,
+	pulledPath,
+	splineOf,
+	timeNearest,
+	withDegree,
+	withKnot,
+	withoutVertex,
+	type Pulled
+} from './pulled';
 import { splinePoint } from './spline';
 import { alongPlaces, throughPlaces } from './through';
 
@@ -62,7 +65,9 @@ describe('through places', () => {
 			expect(1 / curvatureAt(CUBIC, path.segs, STRIDE * (i - 1), 1)).toBeCloseTo(r, 6);
 			expect(1 / curvatureAt(CUBIC, path.segs, STRIDE * i, 0)).toBeCloseTo(r, 6);
 		}
-		expect(() => throughPlaces(arch.map((p, i) => (i === 1 ? { ...p, radius: 15 } : p)))).toThrow(/other way/);
+		expect(() => throughPlaces(arch.map((p, i) => (i === 1 ? { ...p, radius: 15 } : p)))).toThrow(
+			/other way/
+		);
 	});
 	test('places on a circle with its directions: the circle within a thousandth of it', () => {
 		const ring = Array.from({ length: 12 }, (_, i) => {
@@ -75,7 +80,12 @@ describe('through places', () => {
 				const p = pointAt(CUBIC, path.segs, STRIDE * i, t);
 				expect(Math.abs(Math.hypot(p.x, p.y) - 50)).toBeLessThan(0.04);
 			}
-		for (const { radius } of alongPlaces(throughPlaces(ring.map(({ x, y }) => ({ x, y })), { closed: true })))
+		for (const { radius } of alongPlaces(
+			throughPlaces(
+				ring.map(({ x, y }) => ({ x, y })),
+				{ closed: true }
+			)
+		))
 			expect(Math.abs(radius - 50)).toBeLessThan(2);
 	});
 });
@@ -123,19 +133,25 @@ describe('pulled by a polygon', () => {
 	});
 	test('a knot put in leaves the line where it was, at any degree, open or closed, with weights; several too', () => {
 		fc.assert(
-			fc.property(shapes, fc.array(fc.double({ min: 0.01, max: 0.99, noNaN: true }), { minLength: 1, maxLength: 5 }), (pulled, ts) => {
-				const before = along(pulled);
-				let now: Pulled = pulled;
-				for (const t of ts) {
-					const { knots, points, degree } = splineOf(now);
-					const [from, to] = [knots[degree], knots[points.length]];
-					const next = withKnot(now, from + (to - from) * t);
-					if (!next) continue;
-					expect(next.vertices).toHaveLength(now.vertices.length + 1);
-					now = next;
+			fc.property(
+				shapes,
+				fc.array(fc.double({ min: 0.01, max: 0.99, noNaN: true }), { minLength: 1, maxLength: 5 }),
+				(pulled, ts) => {
+					const before = along(pulled);
+					let now: Pulled = pulled;
+					for (const t of ts) {
+						const { knots, points, degree } = splineOf(now);
+						const [from, to] = [knots[degree], knots[points.length]];
+						const next = withKnot(now, from + (to - from) * t);
+						if (!next) continue;
+						expect(next.vertices).toHaveLength(now.vertices.length + 1);
+						now = next;
+					}
+					along(now).forEach((p, i) =>
+						expect(Math.hypot(p.x - before[i].x, p.y - before[i].y)).toBeLessThan(1e-9 * 1e3)
+					);
 				}
-				along(now).forEach((p, i) => expect(Math.hypot(p.x - before[i].x, p.y - before[i].y)).toBeLessThan(1e-9 * 1e3));
-			}),
+			),
 			{ numRuns: 300 }
 		);
 	});
@@ -145,7 +161,16 @@ describe('pulled by a polygon', () => {
 				const path = pulledPath(pulled, 0.01);
 				expect(path.closed).toBe(pulled.closed);
 				const points = along(pulled, 60);
-				const off = twoWayDistance([path], [polygonPath(points.flatMap((p) => [p.x, p.y]), false)], 0.2);
+				const off = twoWayDistance(
+					[path],
+					[
+						polygonPath(
+							points.flatMap((p) => [p.x, p.y]),
+							false
+						)
+					],
+					0.2
+				);
 				expect(off.distance).toBeLessThan(8);
 				const end = path.segs.length - 2;
 				if (!pulled.closed) {
@@ -164,7 +189,9 @@ describe('pulled by a polygon', () => {
 		};
 		const other = withDegree(wave, 4);
 		expect(other.degree).toBe(4);
-		expect(twoWayDistance([pulledPath(other, 1e-3)], [pulledPath(wave, 1e-3)], 0.05).distance).toBeLessThan(1);
+		expect(twoWayDistance([pulledPath(other, 1e-3)], [pulledPath(wave, 1e-3)], 0.05).distance).toBeLessThan(
+			1
+		);
 		expect(withoutVertex(wave, 3)?.vertices).toHaveLength(7);
 		expect(withoutVertex({ ...wave, vertices: wave.vertices.slice(0, 4) }, 1)).toBeUndefined();
 	});
@@ -174,7 +201,10 @@ describe('pulled by a polygon', () => {
 				fc.pre(!pulled.vertices.some((v) => v.weight !== undefined));
 				const { knots, points, degree } = splineOf(pulled);
 				const [from, to] = [knots[degree], knots[points.length]];
-				const times = Array.from({ length: 200 }, (_, k) => from + ((to - from) * k) / (pulled.closed ? 200 : 199));
+				const times = Array.from(
+					{ length: 200 },
+					(_, k) => from + ((to - from) * k) / (pulled.closed ? 200 : 199)
+				);
 				const found = pulledNear(
 					{ degree, closed: pulled.closed, count: pulled.vertices.length },
 					times,
@@ -189,23 +219,57 @@ describe('pulled by a polygon', () => {
 		);
 	});
 	test('the nearest time to a place on the line is that place', () => {
-		const pulled: Pulled = { degree: 3, closed: true, vertices: along({ degree: 1, closed: true, vertices: [{ x: 0, y: 0 }, { x: 50, y: 0 }, { x: 20, y: 40 }] }, 7).slice(0, 7) };
+		const pulled: Pulled = {
+			degree: 3,
+			closed: true,
+			vertices: along(
+				{
+					degree: 1,
+					closed: true,
+					vertices: [
+						{ x: 0, y: 0 },
+						{ x: 50, y: 0 },
+						{ x: 20, y: 40 }
+					]
+				},
+				7
+			).slice(0, 7)
+		};
 		const p = splinePoint(splineOf(pulled), 2.3);
 		const u = timeNearest(pulled, p.x, p.y);
 		const q = splinePoint(splineOf(pulled), u);
 		expect(Math.hypot(p.x - q.x, p.y - q.y)).toBeLessThan(1e-6);
 	});
 	test('closed, of degree 2 with four vertices of a square: the well known biquadratic ring', () => {
-		const ring = pulledPath({ degree: 2, closed: true, vertices: [{ x: -1, y: -1 }, { x: 1, y: -1 }, { x: 1, y: 1 }, { x: -1, y: 1 }] }, 1e-6);
+		const ring = pulledPath(
+			{
+				degree: 2,
+				closed: true,
+				vertices: [
+					{ x: -1, y: -1 },
+					{ x: 1, y: -1 },
+					{ x: 1, y: 1 },
+					{ x: -1, y: 1 }
+				]
+			},
+			1e-6
+		);
 		// Middles of the sides are touched (definition of a uniform quadratic B-spline).
-		const touched = Array.from({ length: 4 }, (_, i) => [ring.segs[STRIDE * i], ring.segs[STRIDE * i + 1]].map(Math.round).join());
+		const touched = Array.from({ length: 4 }, (_, i) =>
+			[ring.segs[STRIDE * i], ring.segs[STRIDE * i + 1]].map(Math.round).join()
+		);
 		expect(new Set(touched)).toEqual(new Set(['0,-1', '1,0', '0,1', '-1,0']));
 		expect(blob(3, 1).closed).toBe(true);
 	});
 });
 
 describe('conics', () => {
-	const right: Conic = { start: { x: 10, y: 0 }, shoulder: { x: 10, y: 10 }, end: { x: 0, y: 10 }, fullness: 0.5 };
+	const right: Conic = {
+		start: { x: 10, y: 0 },
+		shoulder: { x: 10, y: 10 },
+		end: { x: 0, y: 10 },
+		fullness: 0.5
+	};
 	test('sqrt 2 - 1 over equal legs at a right angle is a quarter circle, and an arc to the file', () => {
 		expect(circleFullness(right)).toBeCloseTo(Math.SQRT2 - 1, 12);
 		const quarter = { ...right, fullness: Math.SQRT2 - 1 };

@@ -132,7 +132,11 @@ export function withKnot(pulled: Pulled, u: number): (Pulled & { readonly added:
 		const [g, h] = [v.weight ?? 1, w.weight ?? 1];
 		const weight = (1 - a) * g + a * h;
 		const mix = (axis: 'x' | 'y') => ((1 - a) * g * v[axis] + a * h * w[axis]) / weight;
-		return { x: mix('x'), y: mix('y'), ...(v.weight === undefined && w.weight === undefined ? {} : { weight }) };
+		return {
+			x: mix('x'),
+			y: mix('y'),
+			...(v.weight === undefined && w.weight === undefined ? {} : { weight })
+		};
 	};
 	const next: Vertex[] = [];
 	let added: number;
@@ -166,7 +170,12 @@ export function withoutVertex(pulled: Pulled, i: number): Pulled | undefined {
 }
 
 /** The basis functions that are not 0 at a time: the first one's index, and degree + 1 values that sum to 1. Source: The NURBS Book, A2.2. */
-export function basisAt(knots: readonly number[], degree: number, count: number, u: number): { first: number; values: number[] } {
+export function basisAt(
+	knots: readonly number[],
+	degree: number,
+	count: number,
+	u: number
+): { first: number; values: number[] } {
 	let k = degree;
 	while (k < count - 1 && u >= knots[k + 1]) k++;
 	const values = [1];

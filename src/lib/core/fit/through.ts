@@ -108,8 +108,7 @@ function slopes(
 		if (direction !== undefined) {
 			// As fast as the spans beside it are gone through.
 			const beside = [before, after].filter((k) => k >= 0);
-			const speed =
-				beside.reduce((sum, k) => sum + far(k), 0) / beside.reduce((sum, k) => sum + h[k], 0);
+			const speed = beside.reduce((sum, k) => sum + far(k), 0) / beside.reduce((sum, k) => sum + h[k], 0);
 			const rad = (direction * Math.PI) / 180;
 			right[i] = pull * speed * (axis === 'x' ? Math.cos(rad) : Math.sin(rad));
 		} else if (before < 0) {

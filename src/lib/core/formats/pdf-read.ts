@@ -77,8 +77,7 @@ function carriedLines(doc: PDFDocument): Uint8Array | undefined {
 	for (let i = 0; i + 1 < list.size(); i += 2) {
 		const key = list.lookup(i);
 		const name = key instanceof PDFHexString || key instanceof PDFString ? key.decodeText() : '';
-		if (name === LINES_FILE)
-			return contentOf(named(asDict(named(asDict(list.lookup(i + 1)), 'EF')), 'F'));
+		if (name === LINES_FILE) return contentOf(named(asDict(named(asDict(list.lookup(i + 1)), 'EF')), 'F'));
 	}
 	return undefined;
 }
@@ -100,7 +99,10 @@ function drawnLines(doc: PDFDocument): string {
 		const left = right;
 		right += w * MM + BETWEEN;
 		height = Math.max(height, h * MM);
-		const reader = new PageReader(doc.context, multiplied([MM, 0, 0, MM, left, 0], upright[turned] ?? upright[0]));
+		const reader = new PageReader(
+			doc.context,
+			multiplied([MM, 0, 0, MM, left, 0], upright[turned] ?? upright[0])
+		);
 		reader.read(pageContent(page), asDict(named(page.node, 'Resources')) ?? page.node.Resources(), 0);
 		out.push(...reader.out);
 	}
@@ -144,7 +146,11 @@ const cmyk = (c: number, m: number, y: number, k: number) =>
 	rgb(...[c, m, y].map((v) => (1 - (v || 0)) * (1 - (k || 0))));
 /** A colour of a space that is not told here, by how many parts it has. */
 const colourOf = (parts: readonly number[]) =>
-	parts.length === 1 ? grey(parts[0]) : parts.length === 4 ? cmyk(parts[0], parts[1], parts[2], parts[3]) : rgb(...parts);
+	parts.length === 1
+		? grey(parts[0])
+		: parts.length === 4
+			? cmyk(parts[0], parts[1], parts[2], parts[3])
+			: rgb(...parts);
 
 /** Reads what a page draws as elements of an SVG. */
 class PageReader {
@@ -169,13 +175,19 @@ class PageReader {
 				operands.push(token);
 				continue;
 			}
-			if (++this.commands > MOST_COMMANDS) throw new CoreError('too-much', 'This PDF draws more than can be taken.');
+			if (++this.commands > MOST_COMMANDS)
+				throw new CoreError('too-much', 'This PDF draws more than can be taken.');
 			this.command(token.word, operands, resources, depth);
 			operands.length = 0;
 		}
 	}
 
-	private command(word: string, operands: readonly PdfToken[], resources: PDFDict | undefined, depth: number): void {
+	private command(
+		word: string,
+		operands: readonly PdfToken[],
+		resources: PDFDict | undefined,
+		depth: number
+	): void {
 		const n = operands.filter((v): v is number => typeof v === 'number');
 		if (this.wayOf(word, n) || this.penOf(word, n, operands)) return;
 		switch (word) {
@@ -297,7 +309,13 @@ class PageReader {
 		return Math.sqrt(Math.abs(a * d - b * c));
 	}
 
-	private paint({ strokes = false, fills }: { readonly strokes?: boolean; readonly fills?: 'nonzero' | 'evenodd' }): void {
+	private paint({
+		strokes = false,
+		fills
+	}: {
+		readonly strokes?: boolean;
+		readonly fills?: 'nonzero' | 'evenodd';
+	}): void {
 		const { pen, scale } = this;
 		if (this.d.length)
 			this.out.push(
@@ -332,7 +350,11 @@ class PageReader {
 				: [];
 		if (numbers.length === 6 && numbers.every(Number.isFinite))
 			this.pen = { ...kept, map: multiplied(kept.map, numbers as unknown as Map6) };
-		this.read(contentOf(form) ?? new Uint8Array(), asDict(named(form.dict, 'Resources')) ?? resources, depth + 1);
+		this.read(
+			contentOf(form) ?? new Uint8Array(),
+			asDict(named(form.dict, 'Resources')) ?? resources,
+			depth + 1
+		);
 		this.pen = kept;
 	}
 }

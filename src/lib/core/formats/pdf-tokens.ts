@@ -57,7 +57,8 @@ export function* pdfTokens(bytes: Uint8Array): Generator<PdfToken> {
 	}
 }
 
-const latin = (bytes: Uint8Array, from: number, to: number) => String.fromCharCode(...bytes.subarray(from, to));
+const latin = (bytes: Uint8Array, from: number, to: number) =>
+	String.fromCharCode(...bytes.subarray(from, to));
 const unescaped = (name: string) =>
 	name.replace(/#([0-9a-f]{2})/gi, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)));
 

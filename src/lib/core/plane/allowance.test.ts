@@ -57,7 +57,15 @@ describe('an allowance', () => {
 	test.each([
 		['straight sides that lean in', polygonPath([0, 0, 60, 0, 50, 80, 14, 80])],
 		['sides that lean out', polygonPath([0, 0, 60, 0, 75, 80, -12, 80])],
-		['curved sides', new PathBuilder(0, 0).line(60, 0).cubic(66, 20, 50, 60, 55, 80).line(5, 80).cubic(12, 60, -8, 30, 0, 0).close()]
+		[
+			'curved sides',
+			new PathBuilder(0, 0)
+				.line(60, 0)
+				.cubic(66, 20, 50, 60, 55, 80)
+				.line(5, 80)
+				.cubic(12, 60, -8, 30, 0, 0)
+				.close()
+		]
 	])(
 		'a hem folded back lies true on the piece, %s: mirrored at the fold it is the piece’s own cut line (common practice)',
 		(_, piece) => {
@@ -80,7 +88,9 @@ describe('an allowance', () => {
 		}
 	);
 	test('square: the side leaves the seam of the wider edge at a right angle', () => {
-		const [made] = unwrap(allowance(polygonPath([0, 0, 60, 0, 50, 80, 14, 80]), edges(20, 6, 6, 6), { corner: 'square' }));
+		const [made] = unwrap(
+			allowance(polygonPath([0, 0, 60, 0, 50, 80, 14, 80]), edges(20, 6, 6, 6), { corner: 'square' })
+		);
 		expect(crossings(made, -15)).toEqual([0, 60].map((v) => expect.closeTo(v, 6)));
 	});
 

@@ -51,7 +51,12 @@ export class DragPlace extends MeasuredDrag {
 }
 
 /** The place under the pointer; a picked one lies over the others. */
-function placeUnder({ places }: Given, picked: string | undefined, hand: Holding, at: PointerAt): string | undefined {
+function placeUnder(
+	{ places }: Given,
+	picked: string | undefined,
+	hand: Holding,
+	at: PointerAt
+): string | undefined {
 	const { view, size } = hand.bench.sight;
 	let best: string | undefined;
 	let least = REACH_PX[at.kind];
@@ -69,7 +74,13 @@ export function pressGiven(hand: Holding, p: Point, at: PointerAt): Gesture | un
 	const { given, place } = bench.selection;
 	if (!given || bench.readOnly) return undefined;
 	let key = placeUnder(given, place, hand, at);
-	if (key === undefined && at.second && at.kind !== 'touch' && bench.placeOnEntered(p.x, p.y, at.kind) && putPlace(bench, p))
+	if (
+		key === undefined &&
+		at.second &&
+		at.kind !== 'touch' &&
+		bench.placeOnEntered(p.x, p.y, at.kind) &&
+		putPlace(bench, p)
+	)
 		key = bench.selection.place;
 	if (key === undefined) return undefined;
 	bench.selection.place = key;

@@ -25,7 +25,11 @@ const HINTS: Readonly<Record<GivenPenKind, readonly string[]>> = {
 		'Click the first corner of the polygon: the curve begins there.',
 		'Click the corners that pull the curve; Enter ends it, the first one closes it. Its degree is below.'
 	],
-	conic: ['Click where the arch begins.', 'Click where it ends.', 'Click the shoulder: where the sides of both ends meet.']
+	conic: [
+		'Click where the arch begins.',
+		'Click where it ends.',
+		'Click the shoulder: where the sides of both ends meet.'
+	]
 };
 const STEPS: Readonly<Record<GivenPenKind, string>> = {
 	through: 'Draw a curve through points',
@@ -51,11 +55,15 @@ export class GivenPen extends Pen {
 
 	/** The places so far, with the one under the pointer where that is wanted. */
 	private placesSoFar(withNext: boolean): (Point & { readonly out?: Point })[] {
-		const next = withNext && this.at && !this.pressed && !this.closing && this.anchors.length ? [this.at] : [];
+		const next =
+			withNext && this.at && !this.pressed && !this.closing && this.anchors.length ? [this.at] : [];
 		return [...this.anchors, ...next];
 	}
 
-	private outline(places: readonly (Point & { readonly out?: Point })[], facts: OutlineFacts): Outline | undefined {
+	private outline(
+		places: readonly (Point & { readonly out?: Point })[],
+		facts: OutlineFacts
+	): Outline | undefined {
 		const numbered = places.map(({ x, y }, i) => ({ id: i + 1, x, y }));
 		const closed = this.closing && places.length > 2;
 		if (this.kind === 'through') {
@@ -156,7 +164,8 @@ export class GivenPen extends Pen {
 	override finish(): void {
 		try {
 			const places = this.placesSoFar(false);
-			const made = this.kind === 'conic' && places.length < 3 ? undefined : this.outline(places, this.facts());
+			const made =
+				this.kind === 'conic' && places.length < 3 ? undefined : this.outline(places, this.facts());
 			if (made) this.put(STEPS[this.kind], made);
 			else this.clear();
 		} catch (error) {

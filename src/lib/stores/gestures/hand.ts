@@ -91,7 +91,8 @@ export class Hand implements Holding {
 		// With a finger a selected anchor is dragged from anywhere, so that the finger does not cover it.
 		const [pressed] = bench.selection.anchors;
 		const { place } = bench.selection;
-		if (at.kind === 'touch' && bench.selection.given && place !== undefined) return new DragPlace(this, at, place);
+		if (at.kind === 'touch' && bench.selection.given && place !== undefined)
+			return new DragPlace(this, at, place);
 		if (at.kind === 'touch' && enteredOutline && pressed !== undefined && !at.more)
 			return new DragAnchors(this, at, enteredOutline, pressed, false, false);
 		return new PullBox(this, at, {

@@ -62,7 +62,9 @@ export class AlignOperation extends Operation {
 		const guide = this.guides.find(({ id }) => id === this.guide) ?? this.guides[0];
 		if (!guide) return undefined;
 		const own = unionBox(this.things.map((thing) => thing.box));
-		return guide.angle % 180 === 0 ? { ...own, y0: guide.y, y1: guide.y } : { ...own, x0: guide.x, x1: guide.x };
+		return guide.angle % 180 === 0
+			? { ...own, y0: guide.y, y1: guide.y }
+			: { ...own, x0: guide.x, x1: guide.x };
 	}
 	private get settings(): AlignSettings {
 		const { across, up, to, spreadAxis, spreadBy, gap } = this;
@@ -72,8 +74,7 @@ export class AlignOperation extends Operation {
 				one: () => this.things[this.stays].box,
 				guide: () => this.guideBox,
 				all: () => undefined
-			}[to]() ??
-			unionBox(this.things.map((thing) => thing.box));
+			}[to]() ?? unionBox(this.things.map((thing) => thing.box));
 		return {
 			...(across === 'no' ? {} : { across }),
 			...(up === 'no' ? {} : { up }),

@@ -56,7 +56,8 @@ export class BetweenOperation extends Operation {
 export function openBetween(bench: Bench): void {
 	const outlines = bench.selection.selectedOutlines.filter((o) => o.anchors.length > 0);
 	const begun = (): BetweenOperation | string => {
-		if (outlines.length < 2) return 'Select two outlines or more: lines are made in between each two, in their order.';
+		if (outlines.length < 2)
+			return 'Select two outlines or more: lines are made in between each two, in their order.';
 		if (new Set(outlines.map(isClosed)).size > 1)
 			return 'Between an open line and a closed one there is no line. Select lines of one kind.';
 		bench.leave();

@@ -42,9 +42,7 @@ export class PaperOperation extends Operation {
 		const { selected } = this.bench.selection;
 		return paperQuestion(this.guides, selected.size ? selected : undefined);
 	}
-	readonly onPaper: OnPaper | undefined = $derived.by(() =>
-		paperOf(this.bench.drawing, this.question)
-	);
+	readonly onPaper: OnPaper | undefined = $derived.by(() => paperOf(this.bench.drawing, this.question));
 	private readonly tiled = $derived.by(() => {
 		const { onPaper, paper } = this;
 		return onPaper && paper !== OWN ? tilesOf(onPaper, PAPERS[paper], this.overlap) : undefined;

@@ -59,17 +59,23 @@ export function asPulled(outline: Outline, degree = 3, count?: number): Turned<P
 	if (exact && exact.drift <= NEAR) return exact;
 	if (count !== undefined) return measured(path, pulledAlong(path, degree, count));
 	let best: Turned<PulledSettings> | undefined;
-	for (let n = Math.max(leastVertices(degree, path.closed), path.types.length + 1); n <= MOST; n = Math.ceil(1.4 * n)) {
+	for (
+		let n = Math.max(leastVertices(degree, path.closed), path.types.length + 1);
+		n <= MOST;
+		n = Math.ceil(1.4 * n)
+	) {
 		best = measured(path, pulledAlong(path, degree, n));
 		if (best.drift <= NEAR) return best;
 	}
-	if (!best) throw new CoreError('too-many', 'This line has too many anchors for a polygon. Simplify it first.');
+	if (!best)
+		throw new CoreError('too-many', 'This line has too many anchors for a polygon. Simplify it first.');
 	return best;
 }
 
 /** A curve through points is a spline of degree 3 over its own pace. */
 function splineThrough({ recipe }: Outline): Pulled | undefined {
-	if (recipe?.kind !== 'through' || recipe.settings.drift > 0 || recipe.settings.pace === 'centripetal') return undefined;
+	if (recipe?.kind !== 'through' || recipe.settings.drift > 0 || recipe.settings.pace === 'centripetal')
+		return undefined;
 	const { places, closed } = recipe.settings;
 	const spans = spansOf(places, closed, 1);
 	const count = closed ? places.length : places.length + 2;
@@ -134,7 +140,10 @@ export function asThrough(outline: Outline): Turned<ThroughRecipeSettings> {
 		outline.anchors.forEach((_, i) => {
 			const isEnd = !path.closed && (i === 0 || i === outline.anchors.length - 1);
 			if (!isEnd && kindOf(outline, i) === 'corner' && turns(outline, i))
-				throw new CoreError('has-corners', 'A curve through points has no corners. Smooth them, or part the line at them.');
+				throw new CoreError(
+					'has-corners',
+					'A curve through points has no corners. Smooth them, or part the line at them.'
+				);
 		});
 		places = Array.from({ length: path.types.length + (path.closed ? 0 : 1) }, (_, i) => {
 			const [k, t] = i < path.types.length ? [i, 0] : [i - 1, 1];
@@ -175,7 +184,11 @@ function turns(outline: Outline, i: number): boolean {
 }
 
 /** The outline given otherwise from now on; its name, layer and id stay, anchors that stay where they are keep their ids. */
-export function turnedInto<K extends GivenKind>(outline: Outline, kind: K, settings: RecipeSettings[K]): Outline {
+export function turnedInto<K extends GivenKind>(
+	outline: Outline,
+	kind: K,
+	settings: RecipeSettings[K]
+): Outline {
 	const { recipe: _, rounds: _r, half: _h, edges: _e, ...plain } = outline;
 	const made = givenOutline(kind, settings, plain);
 	return { ...plain, ...made, id: outline.id };

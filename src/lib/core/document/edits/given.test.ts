@@ -27,7 +27,11 @@ const ring = (n: number, seed = 1) =>
 		return { id: i + 1, x: r * Math.cos(a), y: r * Math.sin(a) };
 	});
 const through = (n = 8, more: object = {}) =>
-	givenOutline('through', { places: ring(n), closed: true, pace: 'chord', drift: 0, ...more } as never, facts('curve'));
+	givenOutline(
+		'through',
+		{ places: ring(n), closed: true, pace: 'chord', drift: 0, ...more } as never,
+		facts('curve')
+	);
 const withOne = (outline: Outline): Drawing => {
 	const empty = newDrawing('d', 'd');
 	return { ...empty, records: new Map(empty.records).set(outline.id, outline) };
@@ -74,22 +78,27 @@ describe('places', () => {
 	});
 	test('a vertex put in leaves a pulled curve where it is; ids stay unlike each other', () => {
 		fc.assert(
-			fc.property(fc.boolean(), fc.integer({ min: 1, max: 5 }), fc.array(fc.integer({ min: 0, max: 359 }), { minLength: 1, maxLength: 6 }), (closed, degree, angles) => {
-				let outline = givenOutline('pulled', { vertices: ring(9, 2), degree, closed }, facts('p'));
-				const before = outline;
-				for (const angle of angles) {
-					const at = { x: 40 * Math.cos(angle), y: 40 * Math.sin(angle) };
-					const put = RECIPES.pulled.places!.put!(outline.recipe!.settings as never, at);
-					if (!put) continue;
-					const ids = put.settings.vertices.map((v) => v.id);
-					expect(new Set(ids).size).toBe(ids.length);
-					expect(RECIPES.pulled.holds(put.settings as never)).toBe(true);
-					const made = withGiven(outline, put.settings);
-					if (!made.ok) throw new Error(made.problem.sentence);
-					outline = made.value;
+			fc.property(
+				fc.boolean(),
+				fc.integer({ min: 1, max: 5 }),
+				fc.array(fc.integer({ min: 0, max: 359 }), { minLength: 1, maxLength: 6 }),
+				(closed, degree, angles) => {
+					let outline = givenOutline('pulled', { vertices: ring(9, 2), degree, closed }, facts('p'));
+					const before = outline;
+					for (const angle of angles) {
+						const at = { x: 40 * Math.cos(angle), y: 40 * Math.sin(angle) };
+						const put = RECIPES.pulled.places!.put!(outline.recipe!.settings as never, at);
+						if (!put) continue;
+						const ids = put.settings.vertices.map((v) => v.id);
+						expect(new Set(ids).size).toBe(ids.length);
+						expect(RECIPES.pulled.holds(put.settings as never)).toBe(true);
+						const made = withGiven(outline, put.settings);
+						if (!made.ok) throw new Error(made.problem.sentence);
+						outline = made.value;
+					}
+					expect(off(before, outline)).toBeLessThan(0.012);
 				}
-				expect(off(before, outline)).toBeLessThan(0.012);
-			}),
+			),
 			{ numRuns: 40 }
 		);
 	});
@@ -99,7 +108,10 @@ describe('places', () => {
 			const settings = outline.recipe!.settings as unknown as Record<string, unknown>;
 			expect(type.holds(settings)).toBe(true);
 			for (const name of Object.keys(settings).filter((n) => n !== 'spans'))
-				expect([name, type.holds({ ...settings, [name]: 'x y' })]).toEqual([name, name === 'first' || name === 'second']);
+				expect([name, type.holds({ ...settings, [name]: 'x y' })]).toEqual([
+					name,
+					name === 'first' || name === 'second'
+				]);
 			const kind = type.places as PlacesOf<unknown> | undefined;
 			for (const place of kind?.of(settings) ?? []) {
 				const moved = kind!.moved(settings, place.key, { x: 3, y: 4 });
@@ -153,7 +165,9 @@ describe('turned into each other', () => {
 		expect(pulled.drift).toBeLessThan(0.05);
 		expect(off(turnedInto(drawn, 'pulled', pulled.settings), drawn)).toBeCloseTo(pulled.drift, 2);
 		expect(asThrough(drawn).drift).toBeLessThan(4);
-		expect(() => asThrough(outlineFromPath(polygonPath([0, 0, 30, 0, 30, 30, 0, 30]), facts('s')))).toThrow(/corners/);
+		expect(() => asThrough(outlineFromPath(polygonPath([0, 0, 30, 0, 30, 30, 0, 30]), facts('s')))).toThrow(
+			/corners/
+		);
 	});
 	test('made plain: the same line to the bit', () => {
 		for (const outline of all()) {
@@ -172,13 +186,22 @@ test('near points instead of through them: fewer anchors, no point farther away 
 	}));
 	const near = givenOutline('through', { places, closed: false, pace: 'chord', drift: 0.4 }, facts('near'));
 	expect(near.anchors.length).toBeLessThan(20);
-	for (const { x, y } of places) expect(nearestOnPath(lineOf(near), x, y, 9)!.distance).toBeLessThanOrEqual(0.4 + 1e-6);
+	for (const { x, y } of places)
+		expect(nearestOnPath(lineOf(near), x, y, 9)!.distance).toBeLessThanOrEqual(0.4 + 1e-6);
 });
 
 describe('formulas (curvature of named curves, from textbooks of differential geometry)', () => {
 	test('a circle, a cycloid, an involute and a spiral lie where their formulas have them', () => {
-		const made = (settings: object) => givenOutline('formula', { ...wave, sizes: {}, angle: 0, x: 0, y: 0, ...settings } as never, facts('f'));
-		const circle = made({ first: '20 * cos(t)', second: '20 * sin(t)', from: 0, to: 360, degrees: true, closed: true });
+		const made = (settings: object) =>
+			givenOutline('formula', { ...wave, sizes: {}, angle: 0, x: 0, y: 0, ...settings } as never, facts('f'));
+		const circle = made({
+			first: '20 * cos(t)',
+			second: '20 * sin(t)',
+			from: 0,
+			to: 360,
+			degrees: true,
+			closed: true
+		});
 		expect(circle.closed).toBe(true);
 		expect(off(circle, outlineFromPath(lineOf(circle), facts('c')))).toBe(0);
 		for (let i = 0; i < 50; i++) {
@@ -186,9 +209,19 @@ describe('formulas (curvature of named curves, from textbooks of differential ge
 			expect(nearestOnPath(lineOf(circle), p.x, p.y, 1)!.distance).toBeLessThan(0.006);
 		}
 		// Length of an arch of a cycloid is 8 r (Wren 1658); of the involute of a circle r t² / 2.
-		const cycloid = { first: '5 * (t - sin(t))', second: '5 * (1 - cos(t))', from: 0.001, to: 2 * Math.PI - 0.001 };
+		const cycloid = {
+			first: '5 * (t - sin(t))',
+			second: '5 * (1 - cos(t))',
+			from: 0.001,
+			to: 2 * Math.PI - 0.001
+		};
 		expect(length(made(cycloid))).toBeCloseTo(40, 1);
-		const involute = { first: '4 * (cos(t) + t * sin(t))', second: '4 * (sin(t) - t * cos(t))', from: 0, to: 5 };
+		const involute = {
+			first: '4 * (cos(t) + t * sin(t))',
+			second: '4 * (sin(t) - t * cos(t))',
+			from: 0,
+			to: 5
+		};
 		expect(length(made(involute))).toBeCloseTo(4 * 12.5, 1);
 		expect(length(made({ form: 'radius', first: '3 * a', from: 0, to: 4 }))).toBeCloseTo(
 			// r = c a: c/2 (a sqrt(1+a²) + asinh a)
@@ -219,7 +252,10 @@ test('in the drawing: an edit is one step of records, made afresh it is the same
 		const kind = type.places as PlacesOf<unknown> | undefined;
 		if (!kind) continue;
 		const [place] = kind.of(outline.recipe!.settings);
-		const made = withGiven(outline, kind.moved(outline.recipe!.settings, place.key, { x: place.x + 1, y: place.y }) as never);
+		const made = withGiven(
+			outline,
+			kind.moved(outline.recipe!.settings, place.key, { x: place.x + 1, y: place.y }) as never
+		);
 		if (!made.ok) throw new Error(made.problem.sentence);
 		const done = completeEdit(drawing, { put: [made.value] });
 		expect(done.plain).toEqual([]);

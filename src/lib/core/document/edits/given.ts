@@ -13,7 +13,11 @@ const EMPTY: Drawing = { id: '', name: '', records: new Map() };
 export type GivenKind = 'through' | 'pulled' | 'conic' | 'formula';
 
 /** An outline given otherwise, its line made. @throws CoreError why there is none */
-export function givenOutline<K extends GivenKind>(kind: K, settings: RecipeSettings[K], facts: OutlineFacts): Outline {
+export function givenOutline<K extends GivenKind>(
+	kind: K,
+	settings: RecipeSettings[K],
+	facts: OutlineFacts
+): Outline {
 	const recipe = { kind, inputs: [], settings, engine: RECIPES[kind].engine, made: '' } as unknown as Recipe;
 	const made = withGiven(
 		{

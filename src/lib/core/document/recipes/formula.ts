@@ -29,8 +29,16 @@ export interface FormulaSettings {
 export const formulaLate = new Late<FormulaSettings>();
 
 /** What the running number is called. */
-export const RUNNING: Readonly<Record<FormulaForm, string>> = { 'x and y': 't', 'y over x': 'x', radius: 'a' };
-const FIRST: Readonly<Record<FormulaForm, string>> = { 'x and y': 'x(t)', 'y over x': 'y(x)', radius: 'r(a)' };
+export const RUNNING: Readonly<Record<FormulaForm, string>> = {
+	'x and y': 't',
+	'y over x': 'x',
+	radius: 'a'
+};
+const FIRST: Readonly<Record<FormulaForm, string>> = {
+	'x and y': 'x(t)',
+	'y over x': 'y(x)',
+	radius: 'r(a)'
+};
 /** Before the name of a named number, where it is a field. */
 const SIZE = 'size ';
 

@@ -15,7 +15,9 @@ export const carriedPlaces = <P extends Point>(places: readonly P[], map: Affine
 	places.map((place) => ({ ...place, ...placed(map, place.x, place.y) }));
 
 /** What a map does to directions (degrees) and to lengths; undefined where it is no even one. */
-export function evenMap(map: Affine): { turned(degrees: number): number; scale: number; flips: boolean } | undefined {
+export function evenMap(
+	map: Affine
+): { turned(degrees: number): number; scale: number; flips: boolean } | undefined {
 	if (!isSimilarity(map)) return undefined;
 	const [a, b, c, d] = map;
 	const flips = a * d - b * c < 0;
@@ -27,7 +29,8 @@ export function evenMap(map: Affine): { turned(degrees: number): number; scale: 
 	};
 }
 
-export const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value);
+export const isNumber = (value: unknown): value is number =>
+	typeof value === 'number' && Number.isFinite(value);
 const isPoint = (value: unknown): value is Point =>
 	typeof value === 'object' && value !== null && isNumber((value as Point).x) && isNumber((value as Point).y);
 export const arePlaces = (value: unknown, least: number): value is readonly NumberedPlace[] =>
@@ -44,5 +47,9 @@ const MOST_PLACES = 20_000;
 /** Whether optional numbers of places are numbers, where they are there. */
 export const numbersHold = (places: readonly object[], names: readonly string[]): boolean =>
 	places.every((place) =>
-		names.every((name) => (place as Record<string, unknown>)[name] === undefined || isNumber((place as Record<string, unknown>)[name]))
+		names.every(
+			(name) =>
+				(place as Record<string, unknown>)[name] === undefined ||
+				isNumber((place as Record<string, unknown>)[name])
+		)
 	);

@@ -8,7 +8,11 @@ import type { InputLine, MadeLine } from './recipe-type';
 
 /** What a kind does beside being read and shown. */
 export interface Reckoning<S> {
-	resolve(inputs: readonly InputLine[], settings: S, draft: boolean): Generator<number, Result<readonly MadeLine[]>>;
+	resolve(
+		inputs: readonly InputLine[],
+		settings: S,
+		draft: boolean
+	): Generator<number, Result<readonly MadeLine[]>>;
 	put?(settings: S, at: Point): { readonly settings: S; readonly key: string } | undefined;
 }
 
@@ -22,7 +26,11 @@ export class Late<S> {
 		return this.reckoning !== undefined;
 	}
 	/** @throws Error where nobody has provided it: the program is put together wrongly. */
-	resolve(inputs: readonly InputLine[], settings: S, draft = false): Generator<number, Result<readonly MadeLine[]>> {
+	resolve(
+		inputs: readonly InputLine[],
+		settings: S,
+		draft = false
+	): Generator<number, Result<readonly MadeLine[]>> {
 		if (!this.reckoning) throw new Error('The reckoning of this recipe was not provided.');
 		return this.reckoning.resolve(inputs, settings, draft);
 	}

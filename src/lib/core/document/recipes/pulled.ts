@@ -25,7 +25,13 @@ export const pulledRecipe: RecipeType<PulledSettings> = {
 	resolve: (inputs, settings, draft) => pulledLate.resolve(inputs, settings, draft),
 	carried: (settings, map) => ({ ...settings, vertices: carriedPlaces(settings.vertices, map) }),
 	fields: ({ vertices, closed }) => [
-		{ name: 'degree', word: 'degree', kind: 'count', least: 1, most: Math.min(7, closed ? vertices.length : vertices.length - 1) }
+		{
+			name: 'degree',
+			word: 'degree',
+			kind: 'count',
+			least: 1,
+			most: Math.min(7, closed ? vertices.length : vertices.length - 1)
+		}
 	],
 	places: {
 		of: ({ vertices }) => vertices.map(({ id, x, y }) => ({ key: `${id}`, x, y, looks: 'vertex' as const })),

@@ -120,10 +120,26 @@ export const throughRecipe: RecipeType<ThroughRecipeSettings> = {
 		fields: ({ places }, key) => {
 			const place = places.find(({ id }) => id === idOf(key));
 			return [
-				{ name: 'direction', word: 'direction', kind: 'angle', least: -360, most: 360, value: place?.direction },
+				{
+					name: 'direction',
+					word: 'direction',
+					kind: 'angle',
+					least: -360,
+					most: 360,
+					value: place?.direction
+				},
 				...(place?.direction === undefined
 					? []
-					: [{ name: 'pull', word: 'pull', kind: 'share' as const, least: 0.01, most: 20, value: place.pull ?? 1 }]),
+					: [
+							{
+								name: 'pull',
+								word: 'pull',
+								kind: 'share' as const,
+								least: 0.01,
+								most: 20,
+								value: place.pull ?? 1
+							}
+						]),
 				{ name: 'radius', word: 'radius', kind: 'length', least: -10_000, most: 10_000, value: place?.radius }
 			];
 		},
