@@ -7,10 +7,12 @@
 //   and drawn in single lines
 // - control-bars.thread: finished outlines with a few faults to mend
 // - puppet-set.thread: a whole set, laid out on two offcuts (make-puppet-set.mjs)
+// - hand-puppet.thread: a felt hand puppet's pattern in two sizes (make-hand-puppet.mjs)
 import { createHash } from 'node:crypto';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { createServer } from 'vite';
+import { makeHandPuppet } from './make-hand-puppet.mjs';
 import { makePuppetSet } from './make-puppet-set.mjs';
 
 const OUT = 'static/demo';
@@ -387,6 +389,7 @@ try {
 		writeDrawingFile({ ...bar, records: barRecords }, new Map([[cutHash, cutScan]]))
 	);
 	const set = await makePuppetSet(core, OUT);
+	console.log(`hand puppet: ${await makeHandPuppet(core, OUT)} outlines`);
 	console.log(`puppet set: ${set.pieces} pieces on two offcuts, ${(100 * set.usage).toFixed(1)} % used`);
 } finally {
 	await vite.close();

@@ -168,13 +168,19 @@ try {
 	await shot('looking');
 	await page.keyboard.press('Escape');
 
-	await open('Mask, three pictures');
-	await page.locator('[data-station=size]').click();
-	await page.locator('.tray').getByText('mask-photo.jpg', { exact: true }).click();
-	await page.locator('[data-act=find-sheet]').click();
-	await page.locator('[data-act=straighten]').waitFor();
-	await page.mouse.move(330, 235);
-	await shot('sheet');
+	// The pattern in two sizes: its seams entered, with what is held of them.
+	await open('Felt hand puppet');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('r');
+	await page.locator('[data-act=find-on-rack]').fill('Front, small');
+	await page.getByRole('button', { name: /^Front, small,? / }).first().click();
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('r');
+	await page.keyboard.press('e');
+	await page.getByRole('button', { name: 'all', exact: true }).click();
+	await page.waitForTimeout(600);
+	await shot('hand-puppet');
 	await page.keyboard.press('Escape');
 
 	await open('Control bars and a mask');

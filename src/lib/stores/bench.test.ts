@@ -403,7 +403,7 @@ describe('commands', () => {
 		for (const [words, id] of [
 			['chart curvature', 'look'],
 			['keep a ghost', 'ghost'],
-			['b-spline', 'polygon'],
+			['b-spline', 'draw-pulled'],
 			['tangent match', 'meet'],
 			['fewer', 'simplify']
 		])

@@ -2,6 +2,7 @@
 import type { Drawing } from '../document/drawing';
 import type { Outline } from '../document/outline';
 import { output } from '../document/output';
+import type { Purpose } from '../document/purpose';
 import type { Path } from '../geometry/path';
 import type { Mend } from './fault';
 
@@ -9,6 +10,8 @@ import type { Mend } from './fault';
 export interface Checked {
 	readonly outlines: readonly Outline[];
 	readonly paths: readonly Path[];
+	/** What is done with each. */
+	readonly purposes: readonly Purpose[];
 	/** Indexes of lines that are open on purpose: by a word, or because their layer is not cut. */
 	readonly mayBeOpen: readonly number[];
 }
@@ -18,6 +21,7 @@ export function checkedOf(drawing: Drawing): Checked {
 	return {
 		outlines: lines.map((line) => line.outline),
 		paths: lines.map((line) => line.path),
+		purposes: lines.map((line) => line.purpose),
 		mayBeOpen: lines.flatMap(({ outline, purpose }, i) =>
 			purpose !== 'cut' || outline.openOnPurpose ? [i] : []
 		)

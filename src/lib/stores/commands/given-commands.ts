@@ -24,7 +24,7 @@ const DRAWN = [
 		kind: 'pulled',
 		word: 'Pulled curve',
 		line: 'Click a polygon: it pulls a smooth curve that touches both ends; its corners stay to be dragged.',
-		also: 'b-spline, control points, control polygon, degree, weights'
+		also: 'b-spline, spline, degree, weights'
 	},
 	{
 		kind: 'conic',

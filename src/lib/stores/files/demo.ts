@@ -8,6 +8,7 @@ const DEMO_FILES = [
 	'rough-owl.thread',
 	'control-bars.thread',
 	'mask-pictures.thread',
+	'hand-puppet.thread',
 	'puppet-set.thread',
 	'fox-puppet.thread'
 ];

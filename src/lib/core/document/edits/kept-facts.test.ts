@@ -137,6 +137,10 @@ describe('a line and one made beside it', () => {
 		const [told] = bothCutFaults(checkedOf(now));
 		expect(told).toMatchObject({ kind: 'both-cut', stops: false });
 		expect(told.why).toContain('2 mm apart');
+		// A seam that is drawn, not cut, is none of it.
+		const scored = new Map(now.records);
+		for (const o of outlinesOf(now)) if (!o.recipe) scored.set(o.id, { ...o, purpose: 'score' });
+		expect(bothCutFaults(checkedOf({ ...now, records: scored }))).toEqual([]);
 		expect(output(now).lines).toHaveLength(4);
 		expect(outlinesOf(now).map((o) => o.name)).toEqual(['Plate', 'Hole', 'Plate, outside', 'Hole, outside']);
 		expect(writtenOf(now).pieces.map((p) => p.paths.length)).toEqual([2, 2]);
