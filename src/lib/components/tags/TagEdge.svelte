@@ -12,7 +12,7 @@
 		const [segment] = bench.selection.segmentIndexes();
 		return segment === undefined ? undefined : edgeAt(outline, segment);
 	});
-	function say(name: string, said: { name?: string; width?: number }): void {
+	function say(name: string, said: { name?: string; width?: number; widthEnd?: number }): void {
 		if (edge) bench.commit(name, { put: [withEdge(outline, edge.id, said)] });
 	}
 </script>
@@ -39,7 +39,18 @@
 				onset={(v) => say('Set the width of the edge', { width: v })}
 			/>
 			{#if edge.width !== undefined}
-				<button class="word" onclick={() => say('Width as the piece', { width: undefined })}
+				<NumberField
+					label="at its end"
+					says="How wide it is where the edge ends; in between it changes evenly."
+					unit={bench.unit}
+					value={edge.widthEnd ?? edge.width}
+					width={11}
+					least={0}
+					onset={(v) => say('Set the width at the end', { widthEnd: v === edge.width ? undefined : v })}
+				/>
+				<button
+					class="word"
+					onclick={() => say('Width as the piece', { width: undefined, widthEnd: undefined })}
 					>as the piece</button
 				>
 			{/if}

@@ -6,8 +6,9 @@ export interface EdgeFacts {
 	readonly at: number;
 	readonly id: number;
 	readonly name?: string;
-	/** How wide its allowance is. */
+	/** How wide its allowance is; at its start, where it is another at its end. */
 	readonly width?: number;
+	readonly widthEnd?: number;
 }
 
 /** An edge as its anchors, from corner to corner, both included. */
@@ -16,6 +17,20 @@ export interface EdgeAnchors {
 	readonly anchors: readonly number[];
 	readonly name?: string;
 	readonly width?: number;
+	readonly widthEnd?: number;
+}
+
+/** What is said of an edge beside where it is: of those fields that are there; turned round, its widths change places. */
+export function saidOf(
+	{ name, width, widthEnd }: Pick<EdgeFacts, 'name' | 'width' | 'widthEnd'>,
+	isFlipped = false
+): Pick<EdgeFacts, 'name' | 'width' | 'widthEnd'> {
+	const [first, last] = isFlipped && widthEnd !== undefined ? [widthEnd, width] : [width, widthEnd];
+	return {
+		...(name !== undefined ? { name } : {}),
+		...(first !== undefined ? { width: first } : {}),
+		...(last !== undefined ? { widthEnd: last } : {})
+	};
 }
 
 /** The edges of a line as runs of anchors: from corner to corner, in order; on a closed line without one from its seam round. */
@@ -81,13 +96,7 @@ export function keptEdges(
 		const winner = claims[k].reduce<EdgeAnchors | undefined>((a, b) => (a && a.id < b.id ? a : b), undefined);
 		if (!winner) return undefined;
 		used.add(winner.id);
-		const { id, name, width } = winner;
-		return {
-			at: run[0],
-			id,
-			...(name !== undefined ? { name } : {}),
-			...(width !== undefined ? { width } : {})
-		};
+		return { at: run[0], id: winner.id, ...saidOf(winner, isFlipped) };
 	});
 	return runs.map((run, k) => out[k] ?? { at: run[0], id: used.has(run[0]) ? fresh() : run[0] });
 }

@@ -2,7 +2,7 @@
 import { CoreError } from '../errors';
 import { segmentLength } from '../geometry/segment';
 import { STRIDE } from '../geometry/path';
-import { edgeRuns, keptEdges, type EdgeAnchors, type EdgeFacts } from './edges-kept';
+import { edgeRuns, keptEdges, saidOf, type EdgeAnchors, type EdgeFacts } from './edges-kept';
 import { MARK_STRIDE, sourceLine, type Outline } from './outline';
 
 /** A stretch from corner to corner, of the line before its corners are rounded. */
@@ -30,8 +30,7 @@ export function edgesOf(outline: Outline): readonly Edge[] {
 			const own = facts.get(anchors[0]);
 			return {
 				id: own?.id ?? anchors[0],
-				...(own?.name !== undefined ? { name: own.name } : {}),
-				...(own?.width !== undefined ? { width: own.width } : {}),
+				...(own ? saidOf(own) : {}),
 				anchors,
 				first: place.get(anchors[0])!,
 				count: anchors.length - 1
@@ -66,11 +65,15 @@ export function edgeLength(outline: Outline, edge: Edge): number {
 export function withEdge(
 	outline: Outline,
 	id: number,
-	said: { readonly name?: string | undefined; readonly width?: number | undefined }
+	said: {
+		readonly name?: string | undefined;
+		readonly width?: number | undefined;
+		readonly widthEnd?: number | undefined;
+	}
 ): Outline {
 	const edges = edgesOf(outline);
 	if (!edges.some((e) => e.id === id)) throw new CoreError('gone', 'This edge is no longer there.');
-	if (said.width !== undefined && !(said.width >= 0))
+	if (!((said.width ?? 0) >= 0 && (said.widthEnd ?? 0) >= 0))
 		throw new CoreError('bad-width', 'An allowance must be 0 mm or more.');
 	return withFacts(
 		outline,
@@ -81,19 +84,14 @@ export function withEdge(
 const factsOf = (edge: EdgeAnchors): EdgeFacts => ({
 	at: edge.anchors[0],
 	id: edge.id,
-	...(edge.name !== undefined ? { name: edge.name } : {}),
-	...(edge.width !== undefined ? { width: edge.width } : {})
+	...saidOf(edge)
 });
 
 /** Only what is more than the usual is kept: an edge without a name or width has the id of the corner it leaves. */
 function withFacts(outline: Outline, facts: readonly EdgeFacts[]): Outline {
 	const kept = facts
-		.map(({ at, id, name, width }) => ({
-			at,
-			id,
-			...(name !== undefined ? { name } : {}),
-			...(width !== undefined ? { width } : {})
-		}))
+		// Without a width at its start there is none at its end either.
+		.map((f) => ({ at: f.at, id: f.id, ...saidOf(f.width === undefined ? { name: f.name } : f) }))
 		.filter((f) => f.id !== f.at || f.name !== undefined || f.width !== undefined);
 	const { edges, ...rest } = outline;
 	if (kept.length === 0) return edges ? rest : outline;

@@ -107,7 +107,11 @@ export function inputLine(outline: Outline): InputLine {
 			for (let k = 0; k < count; k++) bySegment[(first + k) % total] = e;
 		});
 		const edgeOf = Int32Array.from(sourceOf, (segment) => bySegment[segment]);
-		const widths = edges.map(({ id, width }) => ({ id, ...(width !== undefined ? { width } : {}) }));
+		const widths = edges.map(({ id, width, widthEnd }) => ({
+			id,
+			...(width !== undefined ? { width } : {}),
+			...(widthEnd !== undefined ? { widthEnd } : {})
+		}));
 		const said = hashOf(roles.join(' ') + JSON.stringify(widths) + edgeOf.join());
 		input = { record: outline.id, path, roles, edges: widths, edgeOf, print: `${printOfPath(path)}.${said}` };
 		inputs.set(outline, input);

@@ -87,6 +87,33 @@ describe('an allowance', () => {
 			}
 		}
 	);
+	test('a width that changes along an edge: as wide as is said at both ends and in between, straight and curved', () => {
+		const [made] = unwrap(
+			allowance(
+				polygonPath([0, 0, 60, 0, 60, 40, 0, 40]),
+				[{ first: 0, count: 1, width: 5, widthEnd: 25 }, ...edges(0, 10, 10, 10).slice(1)],
+				MITER
+			)
+		);
+		for (const [x, w] of [
+			[0, 5],
+			[30, 15],
+			[59, 24.667]
+		]) {
+			const row = meetingPlaces(made, [polygonPath([x, -500, x, 20], false)]).map(
+				(at) => pointAt(made.types[Math.floor(at)], made.segs, STRIDE * Math.floor(at), at % 1).y
+			);
+			expect(-Math.min(...row)).toBeCloseTo(w, 2);
+		}
+		const bow = new PathBuilder(0, 0).cubic(20, -15, 40, -15, 60, 0).line(60, 40).line(0, 40).close();
+		const [curved] = unwrap(
+			allowance(bow, [{ first: 0, count: 1, width: 4, widthEnd: 12 }, ...edges(0, 8, 8, 8).slice(1)], MITER)
+		);
+		const middle = pointAt(bow.types[0], bow.segs, 0, 0.5);
+		expect(nearestOnPath(curved, middle.x, middle.y, 50)!.distance).toBeCloseTo(8, 0);
+		const early = pointAt(bow.types[0], bow.segs, 0, 0.2);
+		expect(nearestOnPath(curved, early.x, early.y, 50)!.distance).toBeLessThan(7);
+	});
 	test('square: the side leaves the seam of the wider edge at a right angle', () => {
 		const [made] = unwrap(
 			allowance(polygonPath([0, 0, 60, 0, 50, 80, 14, 80]), edges(20, 6, 6, 6), { corner: 'square' })

@@ -7,9 +7,18 @@ import { stretchBetween } from '../geometry/join';
 import { pathArea } from '../geometry/measure';
 import { segmentMeetings } from '../geometry/meetings';
 import { mirrorAt, placed } from '../geometry/maps';
-import { PathBuilder, reversePath, STRIDE, transformPath, type Path } from '../geometry/path';
+import {
+	PathBuilder,
+	polygonPath,
+	reversePath,
+	STRAIGHT,
+	STRIDE,
+	transformPath,
+	type Path
+} from '../geometry/path';
 import type { Point } from '../geometry/point';
-import { directionAt } from '../geometry/segment';
+import { directionAt, pointAt, segmentLength } from '../geometry/segment';
+import { fitPoints } from '../fit/fit-points';
 import { mergeStraights } from '../geometry/straights';
 import { TOLERANCE } from '../tolerance';
 import type { AllowanceCorner } from './allowance-corners';
@@ -23,8 +32,9 @@ export interface AllowanceEdge {
 	/** Where it begins and how many segments it has; edges follow each other round the line. */
 	readonly first: number;
 	readonly count: number;
-	/** mm, >= 0. */
+	/** mm, >= 0; at its start, where it is another at its end. */
 	readonly width: number;
+	readonly widthEnd?: number;
 }
 
 export interface AllowanceOptions {
@@ -55,18 +65,24 @@ export function allowance(
 ): Result<Path[]> {
 	if (!given.closed)
 		return failed('open-outline', 'An open line has no inside. Close it, then give it an allowance.');
-	if (!edges.every((e) => e.width >= 0 && e.width <= 10_000))
+	const holds = (mm: number) => mm >= 0 && mm <= 10_000;
+	if (!edges.every((e) => holds(e.width) && holds(e.widthEnd ?? 0)))
 		return failed('bad-width', 'An allowance must be 0 mm or more.');
 	const path = withPlainStraights(given);
 	const area = pathArea(path);
 	// Outside is to the right of a line that runs anticlockwise; into a hole, to its other side.
 	const outward = area > 0 !== into;
-	if (edges.length === 1 && isSmoothClosed(path, edges[0]))
+	if (edges.length === 1 && edges[0].widthEnd === undefined && isSmoothClosed(path, edges[0]))
 		return allRound(path, edges[0].width, into, options, area > 0);
 	const runs: Path[] = [];
 	for (const edge of edges) {
 		const line = stretchBetween(path, edge.first, edge.first + edge.count);
-		const run = parallel(line, edge.width, outward, options.tolerance ?? TOLERANCE.fit);
+		const tolerance = options.tolerance ?? TOLERANCE.fit;
+		const { width, widthEnd = width } = edge;
+		const run =
+			width === widthEnd
+				? parallel(line, width, outward, tolerance)
+				: done(tapered(line, width, widthEnd, outward, tolerance));
 		if (!run.ok) return run;
 		runs.push(run.value);
 	}
@@ -137,6 +153,40 @@ function parallel(line: Path, width: number, right: boolean, tolerance: number):
 	return done(builder.open());
 }
 
+/** Places of a segment at which a tapering width is put beside it. */
+const TAPER_PARTS = 24;
+
+/** A line beside an edge whose distance changes evenly along its length, within the tolerance. */
+function tapered(line: Path, from: number, to: number, right: boolean, tolerance: number): Path {
+	const n = line.types.length;
+	const lengths = Array.from(line.types, (type, i) => segmentLength(type, line.segs, STRIDE * i));
+	const whole = lengths.reduce((a, b) => a + b, 0) || 1;
+	const side = right ? -1 : 1;
+	const aside = (i: number, t: number, share: number): Point => {
+		const p = pointAt(line.types[i], line.segs, STRIDE * i, t);
+		const d = directionAt(line.types[i], line.segs, STRIDE * i, t);
+		const width = side * (from + (to - from) * share);
+		return { x: p.x - d.y * width, y: p.y + d.x * width };
+	};
+	const points: number[] = [];
+	let before = 0;
+	let isStraight = true;
+	for (let i = 0; i < n; i++) {
+		const parts = line.types[i] === STRAIGHT ? 1 : TAPER_PARTS;
+		if (parts > 1) isStraight = false;
+		for (let k = 0; k < parts; k++) {
+			const t = k / parts;
+			const share = (before + segmentLength(line.types[i], line.segs, STRIDE * i, 0, t)) / whole;
+			const p = aside(i, t, share);
+			points.push(p.x, p.y);
+		}
+		before += lengths[i];
+	}
+	const end = aside(n - 1, 1, 1);
+	points.push(end.x, end.y);
+	return isStraight ? polygonPath(points, false) : fitPoints(points, false, tolerance);
+}
+
 /** Whether a parallel runs from its line's start to its end. */
 function runsAlong(run: Path, line: Path): boolean {
 	const [s, l] = [run.segs, line.segs];
@@ -169,7 +219,7 @@ function tied(
 		const next = runs[(i + 1) % n];
 		const at = STRIDE * edges[(i + 1) % n].first;
 		const corner = { x: path.segs[at], y: path.segs[at + 1] };
-		const [before, after] = [edges[i].width, edges[(i + 1) % n].width];
+		const [before, after] = [edges[i].widthEnd ?? edges[i].width, edges[(i + 1) % n].width];
 		const { corner: form } = options;
 		if ((form === 'fold' || form === 'square') && Math.abs(before - after) > TOLERANCE.coincidence) {
 			const special =

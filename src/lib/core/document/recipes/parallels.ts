@@ -17,13 +17,17 @@ function widthsOf(input: InputLine, width: number): AllowanceEdge[] {
 	// Begun where one edge ends and the next begins, so that none is cut in two by the seam.
 	let begin = 0;
 	while (begin < n && edgeOf[begin] === edgeOf[(begin + n - 1) % n]) begin++;
-	if (begin >= n) return [{ first: 0, count: n, width: input.edges[edgeOf[0]]?.width ?? width }];
-	const runs: { first: number; count: number; width: number }[] = [];
+	const said = (i: number) => {
+		const { width: own, widthEnd } = input.edges[edgeOf[i]] ?? {};
+		return { width: own ?? width, ...(own !== undefined && widthEnd !== undefined ? { widthEnd } : {}) };
+	};
+	if (begin >= n) return [{ first: 0, count: n, ...said(0) }];
+	const runs: { first: number; count: number; width: number; widthEnd?: number }[] = [];
 	for (let k = 0; k < n; k++) {
 		const i = (begin + k) % n;
 		const last = runs.at(-1);
 		if (last && edgeOf[i] === edgeOf[(i + n - 1) % n]) last.count++;
-		else runs.push({ first: i, count: 1, width: input.edges[edgeOf[i]]?.width ?? width });
+		else runs.push({ first: i, count: 1, ...said(i) });
 	}
 	return runs;
 }

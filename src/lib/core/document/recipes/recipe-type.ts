@@ -14,6 +14,8 @@ export type Ref =
 export interface InputEdge {
 	readonly id: number;
 	readonly width?: number;
+	/** At its end, where it is another there. */
+	readonly widthEnd?: number;
 }
 
 /** A line that a recipe is made from, as it is resolved. */
