@@ -31,7 +31,9 @@ export async function makeHandPuppet(core, out) {
 		if (step) drawing = applyStep(drawing, step, 'forward');
 	};
 	const layer = (id, name, purpose, colour) => ({ type: 'layer', id, rank: rank++, name, purpose, colour });
-	act({ put: [layer('seams', 'Seams', 'score', '#8a4b2d'), layer('faces', 'Drawn on', 'engrave', '#2f6d7e')] });
+	act({
+		put: [layer('seams', 'Seams', 'score', '#8a4b2d'), layer('faces', 'Drawn on', 'engrave', '#2f6d7e')]
+	});
 
 	const front = new PathBuilder(0, 0)
 		.line(HEM, 0)

@@ -174,7 +174,10 @@ try {
 	await page.keyboard.press('Escape');
 	await page.keyboard.press('r');
 	await page.locator('[data-act=find-on-rack]').fill('Front, small');
-	await page.getByRole('button', { name: /^Front, small,? / }).first().click();
+	await page
+		.getByRole('button', { name: /^Front, small,? / })
+		.first()
+		.click();
 	await page.locator('[role=application]').focus();
 	await page.keyboard.press('r');
 	await page.keyboard.press('e');

@@ -3,7 +3,17 @@ import { expect, test, type Page } from '@playwright/test';
 import { command, drag, fitAll, framesDrawn, give, listen, newDrawing, places, saved } from './hands';
 
 interface Kept {
-	recipe?: { kind: string; settings: Record<string, never> & { places: { x: number; y: number; direction?: number; radius?: number }[]; vertices: { x: number; y: number }[]; degree: number; closed: boolean; fullness: number; first: string } };
+	recipe?: {
+		kind: string;
+		settings: Record<string, never> & {
+			places: { x: number; y: number; direction?: number; radius?: number }[];
+			vertices: { x: number; y: number }[];
+			degree: number;
+			closed: boolean;
+			fullness: number;
+			first: string;
+		};
+	};
 	anchors: number[];
 }
 const only = async (page: Page): Promise<Kept> => (await saved(page)).outlines[0] as unknown as Kept;
@@ -19,7 +29,9 @@ const clicks = async (page: Page, spots: readonly (readonly [number, number])[])
 };
 const steps = (page: Page, n: number) => expect.poll(async () => (await saved(page)).pointer).toBe(n);
 
-test('through points: clicked, one pulled for its direction, dragged, typed, put in, taken out, undone', async ({ page }) => {
+test('through points: clicked, one pulled for its direction, dragged, typed, put in, taken out, undone', async ({
+	page
+}) => {
 	const troubles = listen(page);
 	await newDrawing(page);
 	await command(page, 'curve through points');
@@ -64,7 +76,10 @@ test('through points: clicked, one pulled for its direction, dragged, typed, put
 	await page.keyboard.press('n');
 	await page.keyboard.press('Shift+ArrowUp');
 	await steps(page, 5);
-	expect((await only(page)).recipe!.settings.places[1].y - drawn.recipe!.settings.places[1].y).toBeCloseTo(1, 6);
+	expect((await only(page)).recipe!.settings.places[1].y - drawn.recipe!.settings.places[1].y).toBeCloseTo(
+		1,
+		6
+	);
 	await page.keyboard.press('x');
 	await steps(page, 6);
 	expect((await only(page)).recipe!.settings.places).toHaveLength(4);
@@ -158,6 +173,51 @@ test('lines in between two outlines: seen before they are kept, and following bo
 			Math.max(...(await radii()).map((r, k) => Math.abs(r - first[k] - 20 * (1 - ((k + 1) / 8) ** 2))))
 		)
 		.toBeLessThan(0.2);
+	expect(troubles).toEqual([]);
+});
+
+test('seams are compared: edges pressed, lengths and their difference told, notches put on both', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await newDrawing(page);
+	const svg =
+		'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="120mm" viewBox="0 0 200 120"><path d="M10 10H70V90H10Z" fill="none" stroke="#000"/><path d="M110 10H180V94H110Z" fill="none" stroke="#000"/></svg>';
+	await give(page, 'pieces.svg', 'image/svg+xml', Buffer.from(svg));
+	await steps(page, 1);
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Escape');
+	await command(page, 'compare seams');
+	await expect(page.locator('[data-fact=first-seam]')).toBeVisible();
+	const view = await fitAll(page);
+	await page.mouse.click(view.at(70, -50).x, view.at(70, -50).y);
+	await expect(page.locator('[data-fact=first-seam]')).toHaveText('80 mm');
+	await page.mouse.click(view.at(110, -50).x, view.at(110, -50).y);
+	await expect(page.locator('[data-fact=second-seam]')).toHaveText('84 mm');
+	await expect(page.locator('[data-fact=seam-difference]')).toHaveText('4 mm');
+	// A wrong press, taken back by a second one.
+	await page.mouse.click(view.at(145, -10).x, view.at(145, -10).y);
+	await expect(page.locator('[data-fact=second-seam]')).toHaveText('154 mm');
+	await page.mouse.click(view.at(145, -10).x, view.at(145, -10).y);
+	await expect(page.locator('[data-fact=second-seam]')).toHaveText('84 mm');
+	await page.getByLabel('Notches').fill('3');
+	await page.keyboard.press('Tab');
+	await page.getByRole('button', { name: 'Put the notches' }).click();
+	await steps(page, 2);
+	const marks = (await saved(page)).others.filter(({ type }) => type === 'mark') as unknown as {
+		x: number;
+		y: number;
+		on: object;
+	}[];
+	expect(marks).toHaveLength(6);
+	expect(marks.every(({ on }) => on)).toBe(true);
+	const heights = marks
+		.filter(({ x }) => Math.abs(x - 70) < 0.01)
+		.map(({ y }) => Math.round(y))
+		.sort((a, b) => a - b);
+	expect(heights).toEqual([-70, -50, -30]);
+	await page.keyboard.press('Control+z');
+	await steps(page, 1);
 	expect(troubles).toEqual([]);
 });
 

@@ -29,6 +29,7 @@ async function box(page: Page): Promise<void> {
 	await page.mouse.dblclick(550, 456);
 	await framesDrawn(page);
 	await page.mouse.click(550, 456);
+	await page.locator('[data-command=hold]').click();
 	await expect(page.locator('[data-hold-as=level]')).toBeVisible();
 }
 

@@ -192,6 +192,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	stepsOpen = $state(false);
 	/** Each tap picks one more: for hands without a Shift key. */
 	pickingMore = $state(false);
+	/** The tag offers what can be held of what is picked. */
+	offersHolds = $state(false);
 	/** Holds that stood against one that was wanted. */
 	holdTrouble = $state.raw<HoldTrouble | undefined>();
 	/** What is dragged just now, where the hint tells its keys. */

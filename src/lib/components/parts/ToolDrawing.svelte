@@ -249,6 +249,13 @@
 			stroke="var(--soft)"
 			stroke-width="1"
 		/>
+	{:else if name === 'seams'}
+		<path d="M4 10C14 4 26 4 36 10" stroke="var(--madder)" stroke-width="2" stroke-dasharray="4 3" /><path
+			d="M4 22c10 6 22 6 32 0"
+			stroke="var(--madder)"
+			stroke-width="2"
+			stroke-dasharray="4 3"
+		/><path d="M14 6v5m12-5v5M14 25v-5m12 5v-5" stroke="var(--soft)" />
 	{:else if name === 'in-between'}
 		<path d="M4 26C10 20 28 20 36 26" /><path d="M6 4c8 8 20 8 28 0" /><path
 			d="M5 19c8-4 22-4 30 0M5 12c8 2 22 2 30 0"

@@ -4,14 +4,14 @@
 	import { HOLD_KINDS, HOLD_SHAPES } from '$lib/core/document/holds/hold';
 	import { placesFor } from '$lib/core/document/holds/offers';
 	import { HOLD_WORDS } from '$lib/stores/commands/hold-words';
-	import { addHold, loosen, setHoldValue } from '$lib/stores/holding';
+	import { addHold, holdNearly, loosen, setHoldValue } from '$lib/stores/holding';
 	import { holdsHere, pickedOf } from '$lib/stores/holds-here';
 
 	let { bench }: { bench: Bench } = $props();
 	const holds = $derived(holdsHere(bench));
 	const picked = $derived(pickedOf(bench));
 	const can = $derived(
-		bench.draft || (picked.anchors.length === 0 && picked.segments.length === 0)
+		!bench.offersHolds || bench.draft || (picked.anchors.length === 0 && picked.segments.length === 0)
 			? []
 			: HOLD_KINDS.filter(
 					(kind) => !holds.some((hold) => hold.kind === kind) && typeof placesFor(kind, picked) !== 'string'
@@ -73,6 +73,12 @@
 						onclick={() => void addHold(bench, kind)}>{short(HOLD_WORDS[kind].word)}</button
 					>
 				{/each}
+				<button
+					class="word"
+					data-act="hold-nearly"
+					aria-description="All that is nearly level, plumb or equally long here is held so."
+					onclick={() => void holdNearly(bench)}>what is nearly so</button
+				>
 			</span>
 		{/if}
 	</div>

@@ -26,6 +26,7 @@ const TRAYS = {
 	machine: () => import('../machine/MachineTray.svelte'),
 	scanned: () => import('../machine/ScannedTray.svelte'),
 	fits: () => import('../machine/FitsTray.svelte'),
+	seams: () => import('./SeamsTray.svelte'),
 	between: () => import('./BetweenTray.svelte'),
 	repeat: () => import('./RepeatTray.svelte'),
 	symmetry: () => import('./SymmetryTray.svelte'),
@@ -41,7 +42,8 @@ const TRAYS = {
 	| 'align'
 	| 'repeat'
 	| 'symmetry'
-	| 'between',
+	| 'between'
+	| 'seams',
 	unknown
 >;
 

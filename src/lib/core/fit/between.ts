@@ -296,13 +296,11 @@ function timesOf(a: Measured, b: Measured, shift: number, ties: boolean): Times 
 		const vs: number[] = [];
 		const cs: boolean[] = [];
 		const first = rows[0];
-		let turn = first.v;
 		let last = first.v;
 		for (const [i, { u, v, corner }] of rows.entries()) {
-			turn = i ? last + wrap(v - last) : v;
-			last = turn;
+			last = i ? last + wrap(v - last) : v;
 			us.push(u);
-			vs.push(turn);
+			vs.push(last);
 			cs.push(corner);
 		}
 		us.push(first.u + 1);

@@ -96,6 +96,7 @@ const MEANT: Record<string, readonly string[]> = {
 	comparing: ['compare', 'ghost'],
 	'symmetry (when built)': ['symmetry'],
 	'holds (when built)': [
+		'hold',
 		'hold-nearly',
 		'hold-pin',
 		'hold-tangent',

@@ -161,6 +161,16 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 			void import('../operations/between-operation.svelte').then(({ openBetween }) => openBetween(b))
 	},
 	{
+		id: 'seams',
+		word: 'Compare seams',
+		line: 'Two seams side by side: how long each is, by how much they differ, notches at the same places of both.',
+		also: 'seam length, walk the seam, match seams, compare lengths, notches, sew together, ease',
+		station: 'offset',
+		drawing: 'seams',
+		why: (b) => (b.outlines.length ? undefined : 'There is no outline yet.'),
+		run: (b) => void import('../operations/seams-operation.svelte').then(({ openSeams }) => openSeams(b))
+	},
+	{
 		id: 'as-through',
 		word: 'Give it by points',
 		line: 'The line goes through its anchors from now on and is edited by them alone; how far it moves is told.',

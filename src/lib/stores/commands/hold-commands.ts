@@ -19,12 +19,24 @@ export const HOLD_COMMANDS: readonly Command[] = [
 		};
 	}),
 	{
+		id: 'hold',
+		word: 'Hold',
+		line: 'The tag offers what can be held of what is picked: level, a length, an angle … Once more puts it away.',
+		also: 'hold, constraint, constrain, dimension, fixed',
+		station: 'mend',
+		drawing: 'hold',
+		why: needsEntered,
+		run: (b) => {
+			b.offersHolds = !b.offersHolds;
+			if (b.offersHolds && b.selection.anchors.size + b.selection.segments.size === 0)
+				b.tell('Pick a stretch, or anchors: the tag says what can be held of them.');
+		}
+	},
+	{
 		id: 'hold-nearly',
 		word: 'Hold nearly so',
 		line: 'All that is nearly level, plumb or equally long in the entered outlines is held so; the drift is told.',
-		also: 'hold, constrain, constraint, auto constrain, square up, tidy up',
-		station: 'mend',
-		drawing: 'hold',
+		also: 'auto constrain, square up, tidy up',
 		why: needsEntered,
 		run: (b) => void holding().then(({ holdNearly }) => holdNearly(b))
 	},
