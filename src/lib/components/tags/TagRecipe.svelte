@@ -8,7 +8,9 @@
 		problemWith,
 		withSettings
 	} from '$lib/core/document/edits/made';
-	import type { Outline } from '$lib/core/document/outline';
+	import { lineOf, type Outline } from '$lib/core/document/outline';
+	import { twoWayDistance } from '$lib/core/geometry/edge-tree';
+	import { formatLength } from '$lib/core/units';
 	import { loadReckonings } from '$lib/stores/reckonings';
 	import { recipeType, type Recipe } from '$lib/core/document/recipes/recipes';
 	import NumberField from '../parts/NumberField.svelte';
@@ -30,8 +32,18 @@
 		await loadReckonings();
 		const settings = (type.typed?.(recipe.settings, field, value) ?? { [field]: value }) as object;
 		const problem = problemWith(bench.drawing, outline, settings);
-		if (problem) bench.trouble(problem);
-		else bench.commit(`Change the ${word}`, withSettings(bench.drawing, outline, settings));
+		if (problem) {
+			bench.trouble(problem);
+			return;
+		}
+		const before = lineOf(outline);
+		if (!bench.commit(`Change the ${word}`, withSettings(bench.drawing, outline, settings))) return;
+		const after = bench.drawing.records.get(outline.id);
+		// Of a degree one wants to know how far the line went.
+		if (field === 'degree' && after?.type === 'outline')
+			bench.tell(
+				`The line lies up to ${formatLength(twoWayDistance([before], [lineOf(after)], 0.01).distance, bench.unit)} off where it was.`
+			);
 	}
 </script>
 

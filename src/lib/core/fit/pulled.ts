@@ -157,18 +157,6 @@ export function withKnot(pulled: Pulled, u: number): (Pulled & { readonly added:
 	return { ...pulled, vertices: next, spans, added };
 }
 
-/** A vertex fewer; the spans beside it become one. Undefined where too few would be left. */
-export function withoutVertex(pulled: Pulled, i: number): Pulled | undefined {
-	const { vertices, degree, closed } = pulled;
-	if (vertices.length <= leastVertices(degree, closed)) return undefined;
-	const left = vertices.filter((_, k) => k !== i);
-	if (!pulled.spans) return { ...pulled, vertices: left };
-	const spans = [...pulled.spans];
-	const j = Math.min(spans.length - 2, Math.max(0, closed ? i : i - Math.ceil(degree / 2)));
-	spans.splice(j, 2, spans[j] + spans[j + 1]);
-	return { ...pulled, vertices: left, spans };
-}
-
 /** The basis functions that are not 0 at a time: the first one's index, and degree + 1 values that sum to 1. Source: The NURBS Book, A2.2. */
 export function basisAt(
 	knots: readonly number[],

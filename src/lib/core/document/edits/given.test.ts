@@ -102,6 +102,16 @@ describe('places', () => {
 			{ numRuns: 40 }
 		);
 	});
+	test('the degree of a pulled curve is changed so that the line stays near', () => {
+		const outline = givenOutline('pulled', { vertices: ring(12, 2), degree: 3, closed: true }, facts('p'));
+		for (const degree of [2, 4, 5]) {
+			const settings = RECIPES.pulled.typed!(outline.recipe!.settings as never, 'degree', degree);
+			expect(settings).toMatchObject({ degree });
+			const made = withGiven(outline, settings);
+			if (!made.ok) throw new Error(made.problem.sentence);
+			expect(off(outline, made.value)).toBeLessThan(2.5);
+		}
+	});
 	test('what each kind says of itself holds; what is spoilt does not', () => {
 		for (const outline of all()) {
 			const type = recipeType(outline.recipe!);

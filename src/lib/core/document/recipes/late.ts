@@ -14,6 +14,8 @@ export interface Reckoning<S> {
 		draft: boolean
 	): Generator<number, Result<readonly MadeLine[]>>;
 	put?(settings: S, at: Point): { readonly settings: S; readonly key: string } | undefined;
+	/** The settings with a number typed of which more follows than the number. */
+	typed?(settings: S, name: string, value: number): S;
 }
 
 export class Late<S> {
@@ -33,6 +35,9 @@ export class Late<S> {
 	): Generator<number, Result<readonly MadeLine[]>> {
 		if (!this.reckoning) throw new Error('The reckoning of this recipe was not provided.');
 		return this.reckoning.resolve(inputs, settings, draft);
+	}
+	typed(settings: S, name: string, value: number): S {
+		return this.reckoning?.typed?.(settings, name, value) ?? { ...settings, [name]: value };
 	}
 	put(settings: S, at: Point): { readonly settings: S; readonly key: string } | undefined {
 		return this.reckoning?.put?.(settings, at);

@@ -33,6 +33,7 @@ export const pulledRecipe: RecipeType<PulledSettings> = {
 			most: Math.min(7, closed ? vertices.length : vertices.length - 1)
 		}
 	],
+	typed: (settings, name, value) => pulledLate.typed(settings, name, value as number),
 	places: {
 		of: ({ vertices }) => vertices.map(({ id, x, y }) => ({ key: `${id}`, x, y, looks: 'vertex' as const })),
 		frame: ({ vertices, closed }) => ({ row: vertices, closed }),

@@ -5,7 +5,7 @@ import { conicLine } from '../../fit/conic';
 import { between } from '../../fit/between';
 import { fitPoints } from '../../fit/fit-points';
 import { fitFunction } from '../../fit/given-curves';
-import { pulledPath, timeNearest, withKnot } from '../../fit/pulled';
+import { pulledPath, timeNearest, withDegree, withKnot } from '../../fit/pulled';
 import { throughPlaces } from '../../fit/through';
 import { STRIDE, type Path } from '../../geometry/path';
 import { pointAt } from '../../geometry/segment';
@@ -27,7 +27,7 @@ import { throughLate, type ThroughRecipeSettings } from './through';
 function provide<S>(
 	late: Late<S>,
 	line: (settings: S) => Omit<MadeLine, 'part'>,
-	put?: Reckoning<S>['put']
+	more: Pick<Reckoning<S>, 'put' | 'typed'> = {}
 ): void {
 	late.provide({
 		*resolve(_, settings) {
@@ -40,7 +40,7 @@ function provide<S>(
 				return failed(code, sentence);
 			}
 		},
-		...(put ? { put } : {})
+		...more
 	});
 }
 
@@ -65,24 +65,24 @@ provide(
 		// Points on one place are one anchor.
 		return path.types.length + (path.closed ? 0 : 1) === ids.length ? { path, anchors: ids } : { path };
 	},
-	(settings, at) => {
-		const { places, closed, drift } = settings;
-		const path = throughLine({ ...settings, places });
-		const near = nearestOnPath(path, at.x, at.y, Infinity);
-		if (!near || path.types.length !== places.length - (closed ? 0 : 1)) return undefined;
-		const id = nextId(places);
-		const { x, y } =
-			drift > 0 ? at : pointAt(path.types[near.segment], path.segs, STRIDE * near.segment, near.t);
-		const next = [...places];
-		next.splice(near.segment + 1, 0, { id, x, y });
-		return { settings: { ...settings, places: next }, key: `${id}` };
+	{
+		put(settings, at) {
+			const { places, closed, drift } = settings;
+			const path = throughLine({ ...settings, places });
+			const near = nearestOnPath(path, at.x, at.y, Infinity);
+			if (!near || path.types.length !== places.length - (closed ? 0 : 1)) return undefined;
+			const id = nextId(places);
+			const { x, y } =
+				drift > 0 ? at : pointAt(path.types[near.segment], path.segs, STRIDE * near.segment, near.t);
+			const next = [...places];
+			next.splice(near.segment + 1, 0, { id, x, y });
+			return { settings: { ...settings, places: next }, key: `${id}` };
+		}
 	}
 );
 
-provide(
-	pulledLate,
-	(settings) => ({ path: pulledPath(settings, TOLERANCE.fit) }),
-	(settings, at) => {
+provide(pulledLate, (settings) => ({ path: pulledPath(settings, TOLERANCE.fit) }), {
+	put(settings, at) {
 		const { vertices } = settings;
 		const next = withKnot(settings, timeNearest(settings, at.x, at.y));
 		if (!next) return undefined;
@@ -101,8 +101,13 @@ provide(
 			v.id ? v : { ...v, id: i === added ? id++ : (spare.shift() ?? id++) }
 		);
 		return { settings: { ...pulled, vertices: all }, key: `${all[added].id}` };
+	},
+	typed(settings, name, value) {
+		if (name !== 'degree') return { ...settings, [name]: value };
+		const { vertices, ...pulled } = withDegree(settings, value);
+		return { ...pulled, vertices: vertices.map((v, i) => ({ ...v, id: i + 1 })) };
 	}
-);
+});
 
 betweenLate.provide({
 	*resolve(inputs, { count, easing, shift, way }) {
