@@ -109,6 +109,10 @@ test('holds that cannot be kept together are named; one is loosened at a press a
 	const [p, q] = await corners(page);
 	expect((Math.atan2(q[1] - p[1], q[0] - p[0]) * 180) / Math.PI).toBeCloseTo(20, 6);
 	await expect(page.getByText('Loosen one of these')).toHaveCount(0);
+	// Held once more by other words: it follows from what is held, and that is told.
+	await command(page, 'hold the angle');
+	await steps(page, 6);
+	await expect(page.locator('[data-fact=needless]').first()).toBeVisible();
 	expect(troubles).toEqual([]);
 });
 

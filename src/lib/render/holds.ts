@@ -101,3 +101,16 @@ export function drawHolds(c: CanvasRenderingContext2D, scene: MarkScene, holds: 
 		if (text !== undefined) labelAt(c, palette, text, x + 12, y + 4, colour);
 	}
 }
+
+/** An anchor that is held fast: sewn on by a ring of stitches. Those that can still move have none. */
+export function drawFast(
+	c: CanvasRenderingContext2D,
+	{ view, size, palette }: MarkScene,
+	x: number,
+	y: number
+): void {
+	const p = toScreen(view, size, x, y);
+	c.setLineDash([3, 2.5]);
+	doubleEdge(c, palette, palette.weld, 1.4, () => c.arc(p.x, p.y, 8.5, 0, 2 * Math.PI));
+	c.setLineDash([]);
+}

@@ -44,7 +44,7 @@ import {
 	labelAt
 } from './marks';
 import { drawGiven, type GivenLook } from './given';
-import { drawHolds, type HoldMark } from './holds';
+import { drawFast, drawHolds, type HoldMark } from './holds';
 import { drawComb, drawTight, type CombLook } from './comb';
 import { drawDeviations, drawWorst } from './deviation';
 import type { Palette } from './palette';
@@ -96,6 +96,8 @@ export interface Scene {
 	readonly picked: ReadonlyMap<string, ReadonlySet<number>>;
 	/** What is held of the entered outlines. */
 	readonly holds: readonly HoldMark[];
+	/** Anchors of them that cannot move any more. */
+	readonly fast: readonly Point[];
 	/** The places by which the one in hand is given, and the key of the picked one: drawn in the place of its anchors. */
 	readonly given: GivenLook | undefined;
 	/** Picked segments of the one in hand, by the anchors that they leave. */
@@ -626,6 +628,7 @@ export class DrawingStage {
 		}
 		this.drawPicked(c, scene);
 		if (scene.holds.length) drawHolds(c, marks, scene.holds);
+		for (const { x, y } of scene.fast) drawFast(c, marks, x, y);
 		if (scene.drawn) drawAnchors(c, marks, scene.drawn, new Set([scene.drawn.anchors.length]), undefined);
 		if (scene.drawnBy) drawGiven(c, marks, scene.drawnBy);
 		if (scene.closing) drawClosing(c, marks, scene.closing.x, scene.closing.y);

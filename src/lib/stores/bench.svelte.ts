@@ -65,6 +65,7 @@ import { REACH_PX, type PointerKind } from './gestures/pointer';
 import { Telling, type Notice } from './telling.svelte';
 import { makeFar } from './make-far';
 import type { Operation } from './operations/operation.svelte';
+import type { HoldPlace } from '../core/document/holds/hold';
 import { heldThrough } from '../core/document/holds/through';
 import { loadReckonings } from './reckonings';
 import { newId } from './ids';
@@ -194,6 +195,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	pickingMore = $state(false);
 	/** The tag offers what can be held of what is picked. */
 	offersHolds = $state(false);
+	/** Anchors of what is entered that no hold lets move any more. */
+	heldFast = $state.raw<readonly HoldPlace[]>([]);
 	/** Holds that stood against one that was wanted. */
 	holdTrouble = $state.raw<HoldTrouble | undefined>();
 	/** What is dragged just now, where the hint tells its keys. */

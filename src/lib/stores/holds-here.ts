@@ -2,7 +2,8 @@
 import { recordsOf } from '../core/document/drawing';
 import { HOLD_SHAPES, type Hold } from '../core/document/holds/hold';
 import type { Picked } from '../core/document/holds/offers';
-import { handleAt } from '../core/document/outline';
+import { handleAt, placeOfAnchor } from '../core/document/outline';
+import type { Point } from '../core/geometry/point';
 import type { HoldMark } from '../render/holds';
 import type { Bench } from './bench.svelte';
 
@@ -81,3 +82,10 @@ export function holdMarks(bench: Bench): readonly HoldMark[] {
 			}));
 		});
 }
+
+/** Where the anchors lie that no hold lets move. */
+export const fastPlaces = ({ drawing, heldFast }: Bench): readonly Point[] =>
+	heldFast.flatMap(({ outline, anchor }) => {
+		const record = drawing.records.get(outline);
+		return (record?.type === 'outline' && placeOfAnchor(record, anchor)) || [];
+	});

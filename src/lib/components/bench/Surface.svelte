@@ -10,7 +10,7 @@
 	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';
 	import type { Palette } from '$lib/render/palette';
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { holdMarks } from '$lib/stores/holds-here';
+	import { fastPlaces, holdMarks } from '$lib/stores/holds-here';
 	import type { PointerKind } from '$lib/stores/gestures/pointer';
 	import { Hand } from '$lib/stores/gestures/hand';
 	import type { PointerAt } from '$lib/stores/gestures/pointer';
@@ -115,6 +115,7 @@
 			entered: bench.before ? [] : bench.selection.enteredOutlines,
 			picked: bench.selection.picked,
 			holds: bench.before || bench.operation ? [] : holdMarks(bench),
+			fast: bench.before || bench.operation || bench.draft ? [] : fastPlaces(bench),
 			given: bench.selection.given && {
 				places: bench.selection.given.places,
 				frame: bench.selection.given.kind.frame?.(bench.selection.given.settings),

@@ -2,6 +2,8 @@
 	/** On the tag: what is held of what is picked, its values, the way to loosen it; what more can be held. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { HOLD_KINDS, HOLD_SHAPES } from '$lib/core/document/holds/hold';
+	import { recordsOf } from '$lib/core/document/drawing';
+	import { heldFast, redundantHolds } from '$lib/core/document/holds/keep';
 	import { placesFor } from '$lib/core/document/holds/offers';
 	import { HOLD_WORDS } from '$lib/stores/commands/hold-words';
 	import { addHold, holdNearly, loosen, setHoldValue } from '$lib/stores/holding';
@@ -17,10 +19,21 @@
 					(kind) => !holds.some((hold) => hold.kind === kind) && typeof placesFor(kind, picked) !== 'string'
 				)
 	);
+	/** What follows from other holds, and what none lets move: told once the hand rests. */
+	const told = $derived.by(() => {
+		const ids = new Set(bench.selection.enteredIds);
+		if (bench.draft || recordsOf(bench.drawing, 'hold').length === 0) return undefined;
+		return { needless: new Set(redundantHolds(bench.drawing, ids)), fast: heldFast(bench.drawing, ids) };
+	});
+	$effect(() => {
+		if (!bench.draft) bench.heldFast = told?.fast ?? [];
+		return () => (bench.heldFast = []);
+	});
 	const trouble = $derived(
 		(bench.holdTrouble?.holds ?? []).flatMap((id) => {
 			const hold = bench.drawing.records.get(id);
-			return hold?.type === 'hold' ? [hold] : [];
+			const isWanted = bench.holdTrouble?.edit.put?.some((record) => record.id === id);
+			return hold?.type === 'hold' && !isWanted ? [hold] : [];
 		})
 	);
 	const short = (word: string) => word.replace(/^Hold (the |in the |on the |at a |in )?/, '').toLowerCase();
@@ -59,6 +72,9 @@
 						}}
 					/>{unitOf[value]}
 				{/if}
+				{#if told?.needless.has(hold.id)}<span class="quiet" data-fact="needless"
+						>follows from the others</span
+					>{/if}
 				<button class="word" data-act="loosen" onclick={() => void loosen(bench, [hold.id])}>loosen</button>
 			</span>
 		{/each}

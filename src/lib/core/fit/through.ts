@@ -48,7 +48,7 @@ export function throughPlaces(
 }
 
 /** Places without those that lie where the one before them does. */
-export function withoutDoubles<P extends Point>(given: readonly P[], closed: boolean): P[] {
+function withoutDoubles<P extends Point>(given: readonly P[], closed: boolean): P[] {
 	const places = given.filter((p, i) => i === 0 || p.x !== given[i - 1].x || p.y !== given[i - 1].y);
 	const last = places[places.length - 1];
 	if (closed && places.length > 1 && places[0].x === last.x && places[0].y === last.y) places.pop();

@@ -18,13 +18,12 @@ export class HoldConflict extends CoreError {
 	}
 }
 
-const numberWords = (hold: Hold, records: ReadonlyMap<string, DrawingRecord>): string => {
+/** A hold as a sentence names it. */
+const holdName = (hold: Hold, records: ReadonlyMap<string, DrawingRecord>): string => {
 	const line = records.get(hold.on[0]?.outline ?? '');
 	const name = line?.type === 'outline' ? ` of "${line.name}"` : '';
 	return `${hold.kind}${hold.value === undefined ? '' : ` ${hold.value}`}${name}`;
 };
-/** A hold as a sentence names it. */
-export const holdName = numberWords;
 
 /** The holds about some outlines, and about all that those are tied to. */
 function holdsAbout(holds: readonly Hold[], ids: ReadonlySet<string>): Hold[] {
@@ -84,7 +83,7 @@ function keep(
 	if (!solved.isKept) {
 		const named = conflict(sketch.equations, wanted).map((k) => holds[k]);
 		throw new HoldConflict(
-			`These cannot be kept together: ${named.map((hold) => numberWords(hold, records)).join('; ')}.`,
+			`These cannot be kept together: ${named.map((hold) => holdName(hold, records)).join('; ')}.`,
 			named.map(({ id }) => id)
 		);
 	}
