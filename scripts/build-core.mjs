@@ -36,8 +36,11 @@ const PARTS = [
 	'src/lib/core/formats/gcode-read',
 	'src/lib/core/formats/hpgl-write',
 	'src/lib/core/formats/hpgl-read',
+	'src/lib/core/holds/equations',
+	'src/lib/core/holds/solve',
 	'src/lib/core/progress',
-	'tests/shapes'
+	'tests/shapes',
+	'tests/sketches'
 ];
 
 export async function buildCore() {

@@ -1,16 +1,14 @@
 /** Holds solved: handbook cases with answers known by hand, random sketches made by drawing first, conflicts, freedom. */
 import { describe, expect, test } from 'vitest';
 import { chance } from '../../../../tests/shapes';
+import { sketch } from '../../../../tests/sketches';
 import {
 	alike,
 	apart,
 	atAngle,
-	atShare,
 	inLine,
 	level,
 	onCircle,
-	onLine,
-	parallel,
 	pinned,
 	plumb,
 	radius,
@@ -102,46 +100,6 @@ describe('handbook cases', () => {
 		expect(solve(all(onCircle(0, a)), start).isKept).toBe(true);
 	});
 });
-
-/** A sketch drawn first: places, and holds that are true of them. */
-function sketch(
-	seed: number,
-	places: number,
-	holds: number
-): { values: Float64Array; equations: Equation[] } {
-	const next = chance(seed);
-	const values = Float64Array.from({ length: 2 * places }, () => 100 * next());
-	const v = values;
-	const pick = () => 2 * Math.floor(next() * places);
-	const equations: Equation[] = [];
-	for (let h = 0; h < holds; h++) {
-		const [p, q, r, s] = [pick(), pick(), pick(), pick()];
-		const far = (a: number, b: number) => Math.hypot(v[b] - v[a], v[b + 1] - v[a + 1]);
-		if (p === q || far(p, q) < 5) continue;
-		const kind = Math.floor(next() * 6);
-		if (kind === 0) equations.push(...apart(p, q, far(p, q))(h));
-		else if (kind === 1)
-			equations.push(...atAngle(p, q, (Math.atan2(v[q + 1] - v[p + 1], v[q] - v[p]) * 180) / Math.PI)(h));
-		else if (kind === 2) equations.push(...pinned(p, v[p], v[p + 1])(h));
-		else if (kind === 3 && new Set([p, q, r]).size === 3) {
-			v[r] = (v[p] + v[q]) / 2;
-			v[r + 1] = (v[p + 1] + v[q + 1]) / 2;
-			// What was held of it before would not be true any more.
-			if (equations.some(({ unknowns }) => unknowns.includes(r)))
-				return sketch(seed + 100_003, places, holds);
-			equations.push(...atShare(r, p, q, 0.5)(h));
-		} else if (kind === 4 && new Set([p, q, r, s]).size === 4 && far(r, s) > 5) {
-			const rad = Math.atan2(v[q + 1] - v[p + 1], v[q] - v[p]);
-			const long = far(r, s);
-			if (equations.some(({ unknowns }) => unknowns.includes(s))) continue;
-			v[s] = v[r] + long * Math.cos(rad);
-			v[s + 1] = v[r + 1] + long * Math.sin(rad);
-			equations.push(...parallel(p, q, r, s)(h));
-		} else if (kind === 5)
-			equations.push(...onLine(p, v[p] - 3, v[p + 1] - 4, (Math.atan2(4, 3) * 180) / Math.PI)(h));
-	}
-	return { values, equations };
-}
 
 test('random sketches, made by drawing first and holding what is true, then moved: solved to 1e-9 in 99.9 % (here 1,500; more by `npm run torture`)', () => {
 	let failed = 0;
