@@ -64,10 +64,17 @@ test('through points: clicked, one pulled for its direction, dragged, typed, put
 	await page.keyboard.press('Enter');
 	await steps(page, 4);
 	expect((await only(page)).recipe!.settings.places[3].direction).toBe(-30);
-	// A radius to the other side cannot be: it is said, and nothing changes.
+	// A radius begins as what it is; one to the other side cannot be: it is said, and nothing changes.
 	await page.locator('[data-act=give-radius]').click();
+	await steps(page, 5);
+	const radius = tag.getByLabel('radius');
+	const now = await radius.inputValue();
+	await radius.fill(now.startsWith('-') ? now.slice(1) : `-${now}`);
+	await page.keyboard.press('Enter');
 	await expect(page.getByText('turns the other way').first()).toBeVisible();
-	expect((await saved(page)).pointer).toBe(4);
+	expect((await saved(page)).pointer).toBe(5);
+	await page.locator('[data-act=free-radius]').click();
+	await steps(page, 6);
 
 	// By keys: the next point, moved by an arrow, and taken out; then a new one after it.
 	await page.locator('[role=application]').focus();
@@ -75,19 +82,19 @@ test('through points: clicked, one pulled for its direction, dragged, typed, put
 	await page.keyboard.press('n');
 	await page.keyboard.press('n');
 	await page.keyboard.press('Shift+ArrowUp');
-	await steps(page, 5);
+	await steps(page, 7);
 	expect((await only(page)).recipe!.settings.places[1].y - drawn.recipe!.settings.places[1].y).toBeCloseTo(
 		1,
 		6
 	);
 	await page.keyboard.press('x');
-	await steps(page, 6);
+	await steps(page, 8);
 	expect((await only(page)).recipe!.settings.places).toHaveLength(4);
 	await page.keyboard.press('n');
 	await command(page, 'point after it');
-	await steps(page, 7);
+	await steps(page, 9);
 	expect((await only(page)).recipe!.settings.places).toHaveLength(5);
-	for (let k = 0; k < 6; k++) await page.keyboard.press('Control+z');
+	for (let k = 0; k < 8; k++) await page.keyboard.press('Control+z');
 	await steps(page, 1);
 	expect((await only(page)).recipe!.settings).toEqual(drawn.recipe!.settings);
 	expect(troubles).toEqual([]);

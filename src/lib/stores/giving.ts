@@ -1,8 +1,10 @@
 /** Lines that are given by places: these put, moved, typed and taken out. */
 import { withGiven } from '../core/document/edits/given';
-import type { Outline } from '../core/document/outline';
+import { sourceLine, type Outline } from '../core/document/outline';
 import { recipeType, type RecipeKind, type RecipeSettings } from '../core/document/recipes/recipes';
+import { STRIDE } from '../core/geometry/path';
 import type { Point } from '../core/geometry/point';
+import { curvatureAt, directionAt } from '../core/geometry/segment';
 import type { Bench } from './bench.svelte';
 import { loadReckonings } from './reckonings';
 import type { Given } from './selection.svelte';
@@ -88,4 +90,20 @@ export function putPlaceAfter(bench: Bench, step: 1 | -1): void {
 	const [p, q] = [list[i], list[(i + step + list.length) % list.length]];
 	if (!putPlace(bench, { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 }))
 		bench.tell('No point can be put in there.', 'trouble');
+}
+
+/** The direction of a line at one of its anchors, degrees, and its radius there, mm (+ to the left). */
+export function lineAt(
+	outline: Outline,
+	anchor: number
+): { readonly direction: number; readonly radius: number } | undefined {
+	const { types, segs } = sourceLine(outline);
+	const i = outline.anchors.indexOf(anchor);
+	if (i < 0 || types.length === 0) return undefined;
+	const [k, t] = i < types.length ? [i, 0] : [i - 1, 1];
+	const d = directionAt(types[k], segs, STRIDE * k, t);
+	return {
+		direction: (Math.atan2(d.y, d.x) * 180) / Math.PI,
+		radius: 1 / curvatureAt(types[k], segs, STRIDE * k, t)
+	};
 }

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** On the tag: what an entered line is given by, and the picked one of its points. */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { changeGiven, movePlace, takePlaceOut } from '$lib/stores/giving';
+	import { changeGiven, lineAt, movePlace, takePlaceOut } from '$lib/stores/giving';
 	import type { Given } from '$lib/stores/selection.svelte';
 	import NumberField from '../parts/NumberField.svelte';
 	import TagRecipe from './TagRecipe.svelte';
@@ -16,6 +16,14 @@
 		radius: 'The radius of the curve here, to the left; below 0 to the right.',
 		weight: 'How strongly this corner pulls; 1 is usual.'
 	};
+	/** A direction or a radius of its own begins as what it is. */
+	function give(name: string): void {
+		const now = place && lineAt(given.outline, parseInt(place.key, 10));
+		const value = name === 'radius' ? now?.radius : now?.direction;
+		if (value === undefined) return;
+		if (Math.abs(value) > 10_000) bench.tell('The line is straight here: it has no radius.', 'trouble');
+		else set(name, Number(value.toFixed(3)));
+	}
 	function set(name: string, value: number | undefined): void {
 		if (!place || !given.kind.withField) return;
 		changeGiven(
@@ -46,7 +54,7 @@
 					<button
 						class="word"
 						data-act="give-{field.name}"
-						onclick={() => set(field.name, field.kind === 'length' ? 20 : 0)}
+						onclick={() => give(field.name)}
 						aria-description={SAYS[field.name]}>give a {field.word}</button
 					>
 				{:else}

@@ -8,7 +8,7 @@ import { formatLength } from '../../core/units';
 import { toPaper } from '../../render/view';
 import type { Bench } from '../bench.svelte';
 import type { GivenPenKind } from '../gestures/given-pen.svelte';
-import { changeGiven, putPlaceAfter, takePlaceOut, walkPlaces } from '../giving';
+import { changeGiven, lineAt, putPlaceAfter, takePlaceOut, walkPlaces } from '../giving';
 import { newId } from '../ids';
 import { loadReckonings } from '../reckonings';
 import type { Command } from './command';
@@ -113,19 +113,17 @@ const needsGiven = (bench: Bench) =>
 const needsPlace = (bench: Bench) =>
 	needsGiven(bench) ?? (bench.selection.place === undefined ? 'Pick one of its points.' : undefined);
 
-/** Turns the direction of the picked point round; of one that has none yet the way it goes is written down. */
+/** Turns the direction of the picked point round; of one that has none of its own, the one in which the line goes there. */
 function reverseDirection(bench: Bench): void {
 	const { given, place } = bench.selection;
 	if (!given || place === undefined) return;
-	const field = given.kind.fields?.(given.settings, place).find(({ name }) => name === 'direction');
-	if (!field || !given.kind.withField) return;
-	const now = field.value === undefined ? 0 : field.value + 180;
-	changeGiven(
-		bench,
-		'Turn a direction',
-		given,
-		given.kind.withField(given.settings, place, 'direction', ((now + 180) % 360) - 180)
-	);
+	const { kind, settings, outline } = given;
+	const field = kind.fields?.(settings, place).find(({ name }) => name === 'direction');
+	if (!field || !kind.withField) return;
+	const now = field.value ?? lineAt(outline, parseInt(place, 10))?.direction;
+	if (now === undefined) return;
+	const turned = ((((now + 360) % 360) + 360) % 360) - 180;
+	changeGiven(bench, 'Turn a direction', given, kind.withField(settings, place, 'direction', turned));
 }
 
 export const GIVEN_COMMANDS: readonly Command[] = [
