@@ -10,7 +10,7 @@ const argument = (name, fallback) => {
 };
 const first = argument('--seed', 1);
 const runs = argument('--runs', 10_000);
-const { apart, chance, conflict, dragTo, sketch, solve, together } = await import(
+const { chance, conflict, dragTo, IMPOSSIBLE, impossible, sketch, solve } = await import(
 	pathToFileURL(await buildCore()).href
 );
 
@@ -43,18 +43,14 @@ for (let seed = first; seed < first + runs; seed++) {
 let named = 0;
 let tried = 0;
 for (let seed = first; seed < first + runs / 10; seed++) {
-	const { values, equations } = sketch(seed, 6 + (seed % 6), 8);
-	const n = values.length;
-	const more = Float64Array.from([...values, 0, 0, 10, 0, 5, 5]);
-	const bad = [
-		apart(n, n + 2, 10)(900),
-		apart(n + 2, n + 4, 3)(901),
-		apart(n, n + 4, 4)(902),
-		together(n, 0)(903)
-	].flat();
+	const { values, equations } = impossible(seed);
 	tried++;
-	const found = conflict([...equations, ...bad], more).sort((a, b) => a - b);
-	if (found.join() === '900,901,902') named++;
+	if (
+		conflict(equations, values)
+			.sort((a, b) => a - b)
+			.join() === IMPOSSIBLE.join()
+	)
+		named++;
 }
 console.log(
 	`${total} sketches from seed ${first}: ${failed} not solved to 1e-9, ${jumps} jumped, slowest ${slowest.toFixed(1)} ms; ${named} of ${tried} conflicts named rightly`

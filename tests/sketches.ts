@@ -6,6 +6,7 @@ import {
 	onLine,
 	parallel,
 	pinned,
+	together,
 	type Equation
 } from '../src/lib/core/holds/equations';
 import { chance } from './shapes';
@@ -48,4 +49,23 @@ export function sketch(
 			equations.push(...onLine(p, v[p] - 3, v[p + 1] - 4, (Math.atan2(4, 3) * 180) / Math.PI)(h));
 	}
 	return { values, equations };
+}
+
+/** The holds of the triangle that cannot be: 10 is more than 3 and 4 together. */
+export const IMPOSSIBLE = [900, 901, 902];
+
+/** A sketch with a triangle beside it whose sides cannot meet, tied to its first place. */
+export function impossible(seed: number): { values: Float64Array; equations: Equation[] } {
+	const { values, equations } = sketch(seed, 6 + (seed % 6), 8);
+	const n = values.length;
+	const triangle = [
+		apart(n, n + 2, 10)(900),
+		apart(n + 2, n + 4, 3)(901),
+		apart(n, n + 4, 4)(902),
+		together(n, 0)(903)
+	].flat();
+	return {
+		values: Float64Array.from([...values, 0, 0, 10, 0, 5, 5]),
+		equations: [...equations, ...triangle]
+	};
 }

@@ -2,7 +2,7 @@
 import { CoreError } from '../errors';
 import type { Point } from '../geometry/point';
 import { CUBIC, PathBuilder, STRIDE, type Path } from '../geometry/path';
-import { curvatureAt, directionAt, segmentLength } from '../geometry/segment';
+import { curvatureAt, segmentLength } from '../geometry/segment';
 import { solveLine, solveRing } from './three-diagonals';
 
 /** A place that a curve goes through. */
@@ -182,17 +182,4 @@ function bending(path: Path): number {
 			sum += curvatureAt(CUBIC, path.segs, STRIDE * i, (k + 0.5) / PARTS) ** 2 * long;
 	}
 	return sum;
-}
-
-/** The direction of a curve at each of its places, degrees, and its radius there, mm (+ to the left). */
-export function alongPlaces(path: Path): { readonly direction: number; readonly radius: number }[] {
-	const n = path.types.length;
-	return Array.from({ length: n + (path.closed ? 0 : 1) }, (_, i) => {
-		const [k, t] = i < n ? [i, 0] : [n - 1, 1];
-		const d = directionAt(path.types[k], path.segs, STRIDE * k, t);
-		return {
-			direction: (Math.atan2(d.y, d.x) * 180) / Math.PI,
-			radius: 1 / curvatureAt(path.types[k], path.segs, STRIDE * k, t)
-		};
-	});
 }
