@@ -1,5 +1,5 @@
 // npm test: sets itself up on a fresh clone and runs everything: lint, types, unit, end-to-end. Ends with a count.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 
@@ -24,6 +24,35 @@ function step(name, command, args, env) {
 function check(name, command, args) {
 	if (step(name, command, args)) passed++;
 	else failed++;
+}
+
+/** Checks one after the other, while other rows of them run beside; what one says is shown when it is done. */
+function checkRow(row) {
+	return row.reduce(
+		(before, [name, command, args]) =>
+			before.then(
+				() =>
+					new Promise((done) => {
+						const started = Date.now();
+						const said = [];
+						const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+						for (const out of [child.stdout, child.stderr]) out.on('data', (part) => said.push(part));
+						child.on('error', (error) => said.push(Buffer.from(`${error.message}\n`)));
+						child.on('close', (code) => {
+							console.log(`\n== ${name}`);
+							process.stdout.write(Buffer.concat(said));
+							const ok = code === 0;
+							results.push(
+								`${ok ? 'ok    ' : 'FAILED'} ${name} (${Math.round((Date.now() - started) / 1000)} s)`
+							);
+							if (ok) passed++;
+							else failed++;
+							done();
+						});
+					})
+			),
+		Promise.resolve()
+	);
 }
 
 function finish() {
@@ -55,15 +84,18 @@ if (!existsSync(chromium)) {
 const bin = (name) => `node_modules/.bin/${name}`;
 check('validators', 'node', ['scripts/make-validators.mjs']);
 check('sync', bin('svelte-kit'), ['sync']);
-check('lint', bin('eslint'), ['.']);
-check('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
-check('import rules', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'src']);
-check('types', bin('svelte-check'), [
-	'--tsconfig',
-	'./tsconfig.json',
-	'--fail-on-warnings',
-	'--output',
-	'human'
+await Promise.all([
+	checkRow([['lint', bin('eslint'), ['.']]]),
+	checkRow([
+		['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
+		['import rules', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'src']],
+		[
+			'types',
+			bin('svelte-check'),
+			['--tsconfig', './tsconfig.json', '--fail-on-warnings', '--output', 'human']
+		],
+		['build', 'npm', ['run', '--silent', 'build']]
+	])
 ]);
 
 mkdirSync('test-results', { recursive: true });
@@ -83,7 +115,6 @@ try {
 	failed++;
 }
 
-check('build', 'npm', ['run', '--silent', 'build']);
 check('first load below 350 kB', 'node', ['scripts/check-size.mjs']);
 const e2eOk = step('end-to-end tests', bin('playwright'), ['test']);
 try {
