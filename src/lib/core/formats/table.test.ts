@@ -44,6 +44,17 @@ describe('the table of formats', () => {
 		expect(readLines(new Uint8Array(), 'a.svg')).toMatchObject({ problem: { code: 'empty-file' } });
 		expect(readLines(strToU8('hello'), 'a.txt')).toMatchObject({ problem: { code: 'unknown-format' } });
 		expect(() => formatToWrite('a.txt')).toThrow('.svg or .dxf or .thread');
-		expect(endings()).toEqual(['.svg', '.dxf', '.thread', '.pdf', '.nc', '.gcode', '.ngc', '.tap', '.hpgl', '.plt']);
+		expect(endings()).toEqual([
+			'.svg',
+			'.dxf',
+			'.thread',
+			'.pdf',
+			'.nc',
+			'.gcode',
+			'.ngc',
+			'.tap',
+			'.hpgl',
+			'.plt'
+		]);
 	});
 });
