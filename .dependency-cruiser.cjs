@@ -26,7 +26,7 @@ const CORE = [
 	'machine',
 	'operations'
 ];
-const single = '(tolerance|units|errors|progress|chance|expression)\\.ts$';
+const single = '(tolerance|units|errors|progress|chance|expression|bytes)\\.ts$';
 const coreLayers = CORE.map((folder, i) =>
 	only(
 		`core-${folder}`,

@@ -10,6 +10,8 @@ export default {
 			!(code.startsWith('a11y_role_supports_aria_props') && message.includes('aria-description'))
 	},
 	kit: {
+		// One shell serves every page, also with the network cut.
+		paths: { relative: false },
 		adapter: adapter({ out: 'build', precompress: true }),
 		csp: {
 			mode: 'auto',
@@ -23,6 +25,7 @@ export default {
 				'font-src': ['self'],
 				'img-src': ['self', 'data:', 'blob:'],
 				'connect-src': ['self'],
+				'manifest-src': ['self'],
 				'form-action': ['self'],
 				'base-uri': ['none'],
 				'object-src': ['none'],

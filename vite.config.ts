@@ -1,10 +1,15 @@
 import tailwindcss from '@tailwindcss/vite';
 import { sveltekit } from '@sveltejs/kit/vite';
 import { defineConfig } from 'vitest/config';
+import { texts } from './scripts/texts/translate.mjs';
+
+/** Another language than ours, where one is asked for: `TEXTS=de npm run build`. */
+const { TEXTS } = process.env;
 
 export default defineConfig({
-	plugins: [tailwindcss(), sveltekit()],
-	worker: { format: 'es' },
+	plugins: [...(TEXTS ? [texts(TEXTS)] : []), tailwindcss(), sveltekit()],
+	// One file a worker: all of the app is put by for work without a network, and the list of it knows no parts of workers.
+	worker: { format: 'es', rolldownOptions: { output: { codeSplitting: false } } },
 	build: { chunkSizeWarningLimit: 1200 },
 	test: {
 		environment: 'node',

@@ -1,16 +1,14 @@
 // How fluid many things are: 2,000 pieces in 40 layers over a picture of 12 megapixels, 200 of them dragged, and a repeat of
 // 10,000; headless Chromium at 1280x800 without a graphics card. Prints median and 95th percentile; it judges nothing.
 //   npm run bench:ui       (after npm run build), or this alone with the number of copies
-import { spawn } from 'node:child_process';
-import { chromium } from '@playwright/test';
 import sharp from 'sharp';
 import { createServer } from 'vite';
+import { frameCounter, openApp, placeInWindow, savedPlaces } from './app-frames.mjs';
 
 const PORT = 4179;
 const PIECES = 2000;
 const LAYERS = 40;
 const COPIES = Number(process.argv[2] ?? 10_000);
-const base = `http://127.0.0.1:${PORT}`;
 
 const vite = await createServer({
 	server: { middlewareMode: true },
@@ -83,24 +81,8 @@ const picture = await sharp(
 	.png()
 	.toBuffer();
 
-const server = spawn('node', ['build'], {
-	env: { ...process.env, HOST: '127.0.0.1', PORT: String(PORT), ORIGIN: base },
-	stdio: 'ignore'
-});
-const browser = await chromium.launch({
-	executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-	args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-sync']
-});
+const { page, base, close } = await openApp(PORT);
 try {
-	const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-	for (let k = 0; k < 80; k++) {
-		const up = await page.goto(base).then(
-			() => true,
-			() => false
-		);
-		if (up) break;
-		await new Promise((r) => setTimeout(r, 100));
-	}
 	const file = (name, mimeType, buffer) =>
 		page
 			.locator('[data-testid=file-input]')
@@ -116,29 +98,7 @@ try {
 		await page.keyboard.press('h');
 		await page.waitForTimeout(1500);
 	};
-	const frames = async (name, move) => {
-		await page.evaluate(() => {
-			window.intervals = [];
-			let last = performance.now();
-			window.counting = true;
-			const tick = (now) => {
-				window.intervals.push(now - last);
-				last = now;
-				if (window.counting) requestAnimationFrame(tick);
-			};
-			requestAnimationFrame(tick);
-		});
-		await move();
-		const list = await page.evaluate(() => {
-			window.counting = false;
-			return window.intervals.slice(2);
-		});
-		list.sort((a, b) => a - b);
-		const share = (s) => list[Math.min(list.length - 1, Math.floor(list.length * s))].toFixed(1);
-		console.log(
-			`${name.padEnd(44)} median ${share(0.5)} ms   95th ${share(0.95)} ms   frames ${list.length}`
-		);
-	};
+	const frames = await frameCounter(page);
 	const swing = async (x, y, far = 80) => {
 		for (let k = 0; k < 140; k++) {
 			await page.mouse.move(x + far * Math.sin(k / 8), y + 0.7 * far * Math.sin(k / 9));
@@ -159,28 +119,8 @@ try {
 				await page.waitForTimeout(16);
 			}
 		});
-	const place = async (x, y) => {
-		const [scale, vx, vy] = (await page.locator('[role=application]').getAttribute('data-view'))
-			.split(' ')
-			.map(Number);
-		return { x: 640 + (x - vx) * scale, y: 400 - (y - vy) * scale, scale };
-	};
-
-	/** Where the first anchor of an outline lies, mm. */
-	const firstPlace = (name) =>
-		page.evaluate(async (name) => {
-			const db = await new Promise((resolve) => {
-				const r = indexedDB.open('even-thread');
-				r.onsuccess = () => resolve(r.result);
-			});
-			const rows = await new Promise((resolve) => {
-				const r = db.transaction('records').objectStore('records').getAll();
-				r.onsuccess = () => resolve(r.result);
-			});
-			db.close();
-			const { points } = rows.map((r) => r.record).find((r) => r.name === name);
-			return [points[0], points[1]];
-		}, name);
+	const place = (x, y) => placeInWindow(page, x, y);
+	const firstPlace = async (name) => (await savedPlaces(page, name))[0];
 
 	await open('pieces');
 	await file('large.png', 'image/png', picture);
@@ -263,6 +203,5 @@ try {
 	await frames('drag an anchor of it, all copies follow', () => swing(anchor.x, anchor.y, 10));
 	await page.mouse.up();
 } finally {
-	await browser.close();
-	server.kill();
+	await close();
 }

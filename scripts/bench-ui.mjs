@@ -1,15 +1,13 @@
 // How fluid the surface is: frames while panning and while dragging an anchor of a 1,000-anchor outline in a drawing
 // of 20,000 anchors, headless Chromium at 1280x800. Prints median and 95th percentile; it judges nothing.
 //   npm run bench:ui       (after npm run build)
-import { spawn } from 'node:child_process';
-import { chromium } from '@playwright/test';
 import sharp from 'sharp';
 import { createServer } from 'vite';
+import { frameCounter, openApp, placeInWindow, savedPlaces } from './app-frames.mjs';
 
 const PORT = 4178;
 const OUTLINES = Number(process.argv[2] ?? 20);
 const SEGMENTS = Number(process.argv[3] ?? 1000);
-const base = `http://127.0.0.1:${PORT}`;
 
 const vite = await createServer({
 	server: { middlewareMode: true },
@@ -63,35 +61,8 @@ const { PathIndex } = await vite.ssrLoadModule('/src/lib/core/geometry/pick.ts')
 }
 await vite.close();
 
-const server = spawn('node', ['build'], {
-	env: { ...process.env, HOST: '127.0.0.1', PORT: String(PORT), ORIGIN: base },
-	stdio: 'ignore'
-});
-const browser = await chromium.launch({
-	executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-	args: [
-		'--headless',
-		'--no-sandbox',
-		'--disable-gpu',
-		'--disable-quic',
-		'--no-first-run',
-		'--disable-background-networking',
-		'--disable-component-update',
-		'--disable-sync'
-	]
-});
+const { page, close } = await openApp(PORT);
 try {
-	const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-	for (let k = 0; k < 50; k++) {
-		if (
-			await page.goto(base).then(
-				() => true,
-				() => false
-			)
-		)
-			break;
-		await new Promise((r) => setTimeout(r, 100));
-	}
 	await page.locator('[data-act=new]').click();
 	await page.locator('canvas').first().waitFor();
 	await page
@@ -108,38 +79,7 @@ try {
 	await page.keyboard.press('h');
 	await page.waitForTimeout(800);
 
-	/** Frame intervals while `move` runs. */
-	const client = await page.context().newCDPSession(page);
-	await client.send('Performance.enable');
-	const scripted = async () => {
-		const { metrics } = await client.send('Performance.getMetrics');
-		return 1000 * metrics.find((m) => m.name === 'ScriptDuration').value;
-	};
-	const frames = async (name, move) => {
-		const before = await scripted();
-		await page.evaluate(() => {
-			window.intervals = [];
-			let last = performance.now();
-			window.counting = true;
-			const tick = (now) => {
-				window.intervals.push(now - last);
-				last = now;
-				if (window.counting) requestAnimationFrame(tick);
-			};
-			requestAnimationFrame(tick);
-		});
-		await move();
-		const list = await page.evaluate(() => {
-			window.counting = false;
-			return window.intervals.slice(2);
-		});
-		const script = ((await scripted()) - before) / Math.max(1, list.length);
-		list.sort((a, b) => a - b);
-		const at = (share) => list[Math.min(list.length - 1, Math.floor(list.length * share))].toFixed(1);
-		console.log(
-			`${name.padEnd(44)} median ${at(0.5)} ms   95th ${at(0.95)} ms   script ${script.toFixed(1)} ms a frame   frames ${list.length}`
-		);
-	};
+	const frames = await frameCounter(page);
 	console.log(`${OUTLINES} outlines of ${SEGMENTS} segments`);
 	await page.mouse.move(640, 300);
 	await page.mouse.down({ button: 'middle' });
@@ -181,22 +121,7 @@ try {
 	await page.keyboard.press('j');
 	await page.waitForTimeout(800);
 	// Where the first anchor of part 1 is in the window.
-	const placeOfFirst = () =>
-		page.evaluate(async () => {
-			const db = await new Promise((resolve) => {
-				const r = indexedDB.open('even-thread');
-				r.onsuccess = () => resolve(r.result);
-			});
-			const rows = await new Promise((resolve) => {
-				const r = db.transaction('records').objectStore('records').getAll();
-				r.onsuccess = () => resolve(r.result);
-			});
-			db.close();
-			const part = rows.map((r) => r.record).find((r) => r.name === 'Part 1');
-			const seen = document.querySelector('[role=application]').getAttribute('data-view');
-			const [scale, x, y] = seen.split(' ').map(Number);
-			return { x: 640 + (part.points[0] - x) * scale, y: 400 - (part.points[1] - y) * scale };
-		});
+	const placeOfFirst = async () => placeInWindow(page, ...(await savedPlaces(page, 'Part 1'))[0]);
 	const dragAnchor = async (name) => {
 		const start = await placeOfFirst();
 		await page.mouse.move(start.x, start.y);
@@ -300,6 +225,5 @@ try {
 		);
 	}
 } finally {
-	await browser.close();
-	server.kill();
+	await close();
 }

@@ -43,9 +43,10 @@ const PARTS = [
 	'tests/sketches'
 ];
 
-export async function buildCore() {
+/** @param parts what is exported; by another name than the core's own where it is something else. */
+export async function buildCore(parts = PARTS, name = 'core') {
 	mkdirSync('.cache', { recursive: true });
-	writeFileSync('.cache/core-entry.ts', PARTS.map((part) => `export * from '../${part}';\n`).join(''));
+	writeFileSync(`.cache/${name}-entry.ts`, parts.map((part) => `export * from '../${part}';\n`).join(''));
 	await build({
 		configFile: false,
 		logLevel: 'error',
@@ -54,10 +55,13 @@ export async function buildCore() {
 			ssr: true,
 			target: 'node20',
 			minify: false,
-			outDir: '.cache/core',
+			outDir: `.cache/${name}`,
 			emptyOutDir: true,
-			rollupOptions: { input: '.cache/core-entry.ts', output: { format: 'es', entryFileNames: 'core.mjs' } }
+			rollupOptions: {
+				input: `.cache/${name}-entry.ts`,
+				output: { format: 'es', entryFileNames: 'core.mjs' }
+			}
 		}
 	});
-	return resolve('.cache/core/core.mjs');
+	return resolve(`.cache/${name}/core.mjs`);
 }

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 
-const LIMIT = 350_000;
+const LIMIT = 300_000;
 const root = '.svelte-kit/output/client';
 const manifest = JSON.parse(readFileSync(`${root}/.vite/manifest.json`, 'utf8'));
 const entries = Object.keys(manifest).filter((key) => {

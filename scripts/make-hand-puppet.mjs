@@ -16,8 +16,7 @@ export async function makeHandPuppet(core, out) {
 	const { PathBuilder, transformPath, circlePath } = await core('geometry/path');
 	const { completeEdit } = await core('document/complete-edit');
 	const { applyStep, makeStep } = await core('document/history');
-	const { addFollower } = await core('document/edits/made');
-	const { givenOutline } = await core('document/edits/given');
+	const { addFollower, givenOutline } = await core('document/edits/made');
 	const { holdAsIs } = await core('document/holds/offers');
 	const { markOn } = await core('document/marks');
 	await core('document/recipes/reckonings');

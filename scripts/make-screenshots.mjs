@@ -1,31 +1,11 @@
 // The pictures of docs/screenshots, made from the demo data: the job in its steps, and each main view.
 //   npm run screenshots    (after npm run build)
-import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
-import { chromium } from '@playwright/test';
+import { openApp } from './app-frames.mjs';
 
-const PORT = 4179;
-const base = `http://127.0.0.1:${PORT}`;
 const folder = 'docs/screenshots';
 mkdirSync(folder, { recursive: true });
-const server = spawn('node', ['build'], {
-	env: { ...process.env, HOST: '127.0.0.1', PORT: String(PORT), ORIGIN: base },
-	stdio: 'ignore'
-});
-const browser = await chromium.launch({
-	executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-	args: [
-		'--headless',
-		'--no-sandbox',
-		'--disable-gpu',
-		'--disable-quic',
-		'--no-first-run',
-		'--disable-background-networking',
-		'--disable-component-update',
-		'--disable-sync'
-	]
-});
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const { page, base, close } = await openApp(4179);
 const shot = async (name) => {
 	await page.waitForTimeout(500);
 	for (const button of await page.locator('[data-act=leave-message]').all())
@@ -40,16 +20,6 @@ const open = async (name) => {
 	await page.waitForTimeout(900);
 };
 try {
-	for (let k = 0; k < 50; k++) {
-		if (
-			await page.goto(base).then(
-				() => true,
-				() => false
-			)
-		)
-			break;
-		await new Promise((r) => setTimeout(r, 100));
-	}
 	await page.locator('ul img').nth(1).waitFor();
 	await shot('start');
 
@@ -98,7 +68,6 @@ try {
 	await page.keyboard.press('Escape');
 	await page.keyboard.press('d');
 	await page.waitForTimeout(1500);
-	await shot('4-simplify');
 	await page.keyboard.press('Enter');
 	await page.waitForTimeout(400);
 	for (let k = 0; k < 3; k++) await page.keyboard.press('Escape');
@@ -111,7 +80,6 @@ try {
 	await page.locator('[role=application]').focus();
 	await page.keyboard.press('g');
 	await page.keyboard.press('p');
-	await shot('6-cut');
 	await page.keyboard.press('p');
 	await page.keyboard.press('g');
 	await page.keyboard.press('Escape');
@@ -229,7 +197,36 @@ try {
 	await page.locator('[role=application]').focus();
 	await page.waitForTimeout(1200);
 	await shot('puppet-set');
+
+	// A version, and what has changed since.
+	await open('Owl, a rough old trace');
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Control+Shift+s');
+	await page.locator('#version-word').fill('as it came');
+	await page.keyboard.press('Enter');
+	await page.locator('[data-version="as it came"]').waitFor();
+	await page.locator('[data-fact=steps]').click();
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Control+a');
+	await page.keyboard.press('d');
+	await page.locator('[data-act=keep]:enabled').waitFor();
+	await page.keyboard.press('Enter');
+	await page.waitForTimeout(600);
+	await page.keyboard.press('/');
+	await page.locator('[data-field=find]').fill('compare versions');
+	await page.keyboard.press('Enter');
+	await page.locator('[data-fact=differences]').waitFor();
+	await shot('compared');
+
+	// The same on a phone.
+	await page.setViewportSize({ width: 390, height: 844 });
+	await open('Fox puppet, scanned parts');
+	await page.locator('[data-station=trace]').click();
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('t');
+	await page.locator('[data-act=keep]:enabled').waitFor();
+	await shot('phone');
+	await page.setViewportSize({ width: 1280, height: 800 });
 } finally {
-	await browser.close();
-	server.kill();
+	await close();
 }

@@ -11,7 +11,7 @@ const run = (command, args) => {
 
 /** A fingerprint of everything that the build depends on. */
 function fingerprint() {
-	const hash = createHash('sha256');
+	const hash = createHash('sha256').update(process.env.TEXTS ?? '');
 	const visit = (path) => {
 		if (!existsSync(path)) return;
 		if (statSync(path).isDirectory()) {
@@ -22,6 +22,8 @@ function fingerprint() {
 	for (const path of [
 		'src',
 		'static',
+		'texts',
+		'scripts/texts',
 		'scripts/make-validators.mjs',
 		'package.json',
 		'package-lock.json',
@@ -58,14 +60,13 @@ const host = process.env.HOST ?? '127.0.0.1';
 const shown = host === '0.0.0.0' || host === '127.0.0.1' ? 'localhost' : host;
 const origin = process.env.ORIGIN ?? `http://${shown}:${port}`;
 console.log(`Even Thread is at ${origin}`);
-const server = spawn('node', ['build'], {
+const server = spawn('node', ['scripts/serve.mjs'], {
 	stdio: 'inherit',
 	env: {
 		...process.env,
 		PORT: port,
 		HOST: host,
-		ORIGIN: origin,
-		BODY_SIZE_LIMIT: process.env.BODY_SIZE_LIMIT ?? '256M'
+		ORIGIN: origin
 	}
 });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));

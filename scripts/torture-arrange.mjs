@@ -2,12 +2,9 @@
 //   npm run torture -- --arrange [--seed 1] [--runs 1000]
 //   npm run torture -- --arrange --growth     what is reached for 12, 50, 200, 1,000 pieces, and how long it takes
 import { pathToFileURL } from 'node:url';
+import { argument } from './argument.mjs';
 import { buildCore } from './build-core.mjs';
 
-const argument = (name, fallback) => {
-	const i = process.argv.indexOf(name);
-	return i < 0 ? fallback : Number(process.argv[i + 1]);
-};
 const seed = argument('--seed', 1);
 const runs = argument('--runs', 1000);
 const core = await import(pathToFileURL(await buildCore()).href);

@@ -2,12 +2,9 @@
 // three holds that cannot be kept together, which must be named and nobody else.
 //   npm run torture -- --holds [--seed 1] [--runs 10000]
 import { pathToFileURL } from 'node:url';
+import { argument } from './argument.mjs';
 import { buildCore } from './build-core.mjs';
 
-const argument = (name, fallback) => {
-	const i = process.argv.indexOf(name);
-	return i < 0 ? fallback : Number(process.argv[i + 1]);
-};
 const first = argument('--seed', 1);
 const runs = argument('--runs', 10_000);
 const { chance, conflict, dragTo, IMPOSSIBLE, impossible, sketch, solve } = await import(

@@ -1,12 +1,9 @@
 // Many random jobs for a machine: planned, written as G-code or HP-GL, read by our own reader, and the tool followed against the lines.
 //   npm run torture -- --jobs [--seed 1] [--runs 20000]
 import { pathToFileURL } from 'node:url';
+import { argument } from './argument.mjs';
 import { buildCore } from './build-core.mjs';
 
-const argument = (name, fallback) => {
-	const i = process.argv.indexOf(name);
-	return i < 0 ? fallback : Number(process.argv[i + 1]);
-};
 const seed = argument('--seed', 1);
 const runs = argument('--runs', 20000);
 const core = await import(pathToFileURL(await buildCore()).href);

@@ -4,12 +4,9 @@
 //   npm run torture -- --arrange [--seed 1] [--runs 1000]   pieces on a sheet: see torture-arrange.mjs
 //   npm run torture -- --holds [--seed 1] [--runs 10000]    sketches with holds: see torture-holds.mjs
 import { pathToFileURL } from 'node:url';
+import { argument } from './argument.mjs';
 import { buildCore } from './build-core.mjs';
 
-const argument = (name, fallback) => {
-	const i = process.argv.indexOf(name);
-	return i < 0 ? fallback : Number(process.argv[i + 1]);
-};
 const seed = argument('--seed', 1);
 const wanted = argument('--runs', 20000);
 const wild = process.argv.includes('--wild');

@@ -1,0 +1,337 @@
+// Damaged, swollen and twisted files, one after the other, opened by everything that opens files: nothing may crash, hang, run out of
+// its stack, or give numbers that are none; what opens and is written opens again as the same.
+//   npm run fuzz -- [--seed 1] [--runs 20000] [--only svg,dxf,thread,gcode,hpgl,header]
+// Each case has BUDGET_MS (2000) and 500 MB. A case is told by its seed and number, and can be had again: --seed S --from N --runs 1 (--show: it lies in .cache/fuzzed-case)
+import { availableParallelism } from 'node:os';
+import { fileURLToPath, pathToFileURL } from 'node:url';
+import { Worker, isMainThread, parentPort, workerData } from 'node:worker_threads';
+import { argument } from './argument.mjs';
+import { buildCore } from './build-core.mjs';
+
+if (isMainThread) {
+	const seed = argument('--seed', 1);
+	const from = argument('--from', 0);
+	const runs = argument('--runs', 20_000);
+	const only = argument('--only', 'svg,dxf,thread,gcode,hpgl,header').split(',');
+	const budget = Number(process.env.BUDGET_MS ?? 2000);
+	const PARTS = [
+		'formats/formats',
+		'formats/drawing-file',
+		'formats/picture-header',
+		'formats/gcode-read',
+		'formats/hpgl-read'
+	];
+	const core = await buildCore([...PARTS.map((part) => `src/lib/core/${part}`), 'tests/shapes'], 'fuzzed');
+	const told = { opened: 0, refused: 0 };
+	let bad = 0;
+	const wrong = (why) => {
+		bad++;
+		console.log(`${seed}/${why}`);
+	};
+	let next = from;
+	let shown = 0;
+	/** One worker after the other on a lane: a case that goes wrong takes its worker with it, the next one goes on behind it. */
+	const lane = () =>
+		new Promise((done) => {
+			const worker = new Worker(fileURLToPath(import.meta.url), {
+				workerData: { core, seed, only, shows: process.argv.includes('--show') },
+				resourceLimits: { maxOldGenerationSizeMb: 500, stackSizeMb: 4 }
+			});
+			let at = -1;
+			let timer;
+			const give = () => {
+				clearTimeout(timer);
+				if (next >= from + runs) {
+					void worker.terminate();
+					done();
+					return;
+				}
+				at = next++;
+				timer = setTimeout(() => end(`took longer than ${budget} ms`), budget);
+				worker.postMessage(at);
+			};
+			const end = (why) => {
+				clearTimeout(timer);
+				wrong(`${at}: ${why}`);
+				worker.removeAllListeners();
+				void worker.terminate();
+				done(lane());
+			};
+			worker.on('message', ({ isReady, outcome, trouble, what }) => {
+				if (isReady) return give();
+				if (trouble) wrong(`${at} ${what}: ${trouble}`);
+				else told[outcome]++;
+				if (++shown % 5000 === 0) console.log(`${shown} of ${runs}`);
+				give();
+			});
+			worker.on('error', (error) => end(error.message));
+			worker.on('exit', (code) => code && end(`ended with ${code}`));
+		});
+	await Promise.all(Array.from({ length: Math.max(1, availableParallelism() - 1) }, lane));
+	console.log(
+		`seed ${seed}, ${runs} cases: ${told.opened} opened, ${told.refused} refused in a sentence, ${bad} wrong`
+	);
+	process.exit(bad ? 1 : 0);
+}
+
+// ---- in the worker
+const { core, seed, only, shows } = workerData;
+const {
+	chance,
+	FORMATS,
+	readLines,
+	readDrawingFile,
+	writeDrawingFile,
+	toPlain,
+	readPictureHeader,
+	readGcode,
+	readHpgl
+} = await import(pathToFileURL(core).href);
+const { readFileSync, writeFileSync } = await import('node:fs');
+const { strFromU8, strToU8, unzipSync, zipSync } = await import('fflate');
+
+const demo = (name) => new Uint8Array(readFileSync(`static/demo/${name}`));
+const SVG = strFromU8(demo('fox-parts.svg')).slice(0, 30_000) + '</svg>';
+const OWN_SVG = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="80mm" height="60mm" viewBox="0 0 80 60"><style>.a{fill:#123}#b rect{stroke:red}</style><defs><g id="d"><rect x="1" y="1" width="9" height="7" rx="2"/><circle cx="5" cy="5" r="2"/></g><symbol id="s" viewBox="0 0 9 9"><path d="M0 0h9v9z"/></symbol></defs><g id="b" transform="translate(3 4) rotate(20) scale(1.5,.5) skewX(8)"><use xlink:href="#d" x="9"/><use href="#s" width="5" height="6"/><path class="a" d="M1 1c2 3 4 5 6 1s3 3 5 2q1 1 2 2t3 3a5 4 20 1 0 6 6zm9 9l3-3 4 5z"/><ellipse cx="40" cy="30" rx="9" ry="5"/><polyline points="1,2 3,4 5,1"/><polygon points="20,20 30,20 25,29"/><line x1="1" y1="2" x2="9" y2="8" stroke-dasharray="2 1"/></g><text>no</text></svg>`;
+const [svg, dxf] = ['svg', 'dxf'].map((id) => FORMATS.find((f) => f.id === id));
+const once = readLines(strToU8(OWN_SVG), 'a.svg');
+if (!once.ok) throw new Error(once.problem.sentence);
+const pieces = once.value.shapes.map(({ paths }, k) => ({ paths, name: `part ${k}`, layer: 'cut' }));
+const asWritten = (list) => ({ name: 'fuzzed', pieces: list, points: [] });
+const DXF = strFromU8(dxf.write(asWritten(pieces), { curves: 'exact' }));
+const GCODE =
+	'G21 G90\nG0 X1 Y2 Z5\nM3 S9000\nG1 Z-2 F200\nG1 X30 Y4 F900\nG2 X40 Y14 I0 J10\nG3 X30 Y24 R10 (turn)\n; rest\nM5\nG0 Z5\nM30\n';
+const HPGL = 'IN;SP1;VS20;PU100,200;PD300,200,300,500;PA0,0;PR10,10;AA200,200,90;EA400,400;CI50;SP0;';
+const THREADS = ['control-bars.thread', 'rough-owl.thread', 'hand-puppet.thread'].map(demo);
+const PICTURES = ['cut-bar.png', 'fox-puppet.jpg', 'mask-lines.png'].map(demo);
+const NUMBERS =
+	'0 -0 1e308 -1e308 1e-320 NaN Infinity 9007199254740993 1e400 -1 0.1e- .e 00 1,5 0x10 99999999999999999999999 1e9 -2147483649'.split(
+		' '
+	);
+const SIGNS = [
+	'<',
+	'>',
+	'&',
+	'"',
+	"'",
+	';',
+	'{',
+	'}',
+	'[',
+	']',
+	'\0',
+	'\uffff',
+	'�',
+	'\n',
+	' ',
+	'0\n',
+	'-',
+	'é'
+];
+
+function cases(rnd) {
+	const int = (n) => Math.floor(rnd() * n);
+	const pick = (list) => list[int(list.length)];
+	/** Text with something of it lost, doubled, moved, swollen or made another number. */
+	const spoilText = (text) => {
+		for (let n = 1 + int(6); n > 0; n--) {
+			const [a, b] = [int(text.length), int(text.length)].sort((x, y) => x - y);
+			const near = Math.min(b, a + 1 + int(200));
+			text = pick([
+				() => text.slice(0, a) + text.slice(near),
+				() => text.slice(0, a),
+				() => text.slice(0, near) + text.slice(a, near).repeat(1 + int(40)) + text.slice(near),
+				() => text.slice(0, a) + pick(SIGNS).repeat(1 + int(4)) + text.slice(a),
+				() => text.slice(0, a) + text.slice(b, b + int(300)) + text.slice(a),
+				() => {
+					const numbers = [...text.matchAll(/-?\d+(\.\d+)?/g)];
+					if (!numbers.length) return text;
+					const { index, 0: old } = pick(numbers);
+					return text.slice(0, index) + pick(NUMBERS) + text.slice(index + old.length);
+				}
+			])();
+		}
+		return text.slice(0, 4_000_000);
+	};
+	const spoilBytes = (bytes) => {
+		const out = bytes.slice(0, rnd() < 0.2 ? int(bytes.length) : bytes.length);
+		for (let n = int(30); n > 0 && out.length; n--)
+			out[int(out.length)] = rnd() < 0.3 ? pick([0, 255, 127, 128]) : int(256);
+		return out;
+	};
+	/** Things that grow by naming each other, or lie too deep. */
+	const swollenSvg = () => {
+		const deep = 10 ** (1 + int(5));
+		const levels = 3 + int(12);
+		const many = 2 + int(12);
+		return pick([
+			() =>
+				`<svg xmlns="http://www.w3.org/2000/svg">${'<g transform="scale(1.01)">'.repeat(deep)}<path d="M0 0h9v9z"/>${'</g>'.repeat(int(2) * deep)}</svg>`,
+			() =>
+				`<svg xmlns="http://www.w3.org/2000/svg"><defs><path id="u0" d="M0 0h9v9z"/>${Array.from({ length: levels }, (_, k) => `<g id="u${k + 1}">${`<use href="#u${k}" x="1"/>`.repeat(many)}</g>`).join('')}</defs><use href="#u${levels}"/></svg>`,
+			() =>
+				`<svg xmlns="http://www.w3.org/2000/svg"><g id="a"><use href="#b"/></g><g id="b"><use href="#a"/></g><use href="#${pick(['a', 'b', 'c'])}"/></svg>`,
+			() =>
+				`<!DOCTYPE svg [<!ENTITY a "x">${Array.from({ length: levels }, (_, k) => `<!ENTITY a${k} "${`&a${k ? k - 1 : ''};`.repeat(many)}">`).join('')}]><svg xmlns="http://www.w3.org/2000/svg"><text>&a${levels - 1};</text></svg>`,
+			() =>
+				`<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0${pick([
+					'l1 1',
+					'c1 1 2 2 3 0',
+					'a9 9 0 1 1 1 1',
+					'h1v1'
+				])
+					.concat(' ')
+					.repeat(10 ** (1 + int(4)))}"/></svg>`,
+			() =>
+				`<svg xmlns="http://www.w3.org/2000/svg"><style>${pick([
+					'.a',
+					'g>*',
+					':not(g)',
+					'a b c d e f',
+					'[x=y]',
+					':is(:is(:is(g)))'
+				])
+					.concat(',')
+					.repeat(
+						10 ** int(4)
+					)}g{fill:red}${'}'.repeat(int(4))}</style>${'<g class="a"><rect width="3" height="4"/></g>'.repeat(1 + int(300))}</svg>`
+		])();
+	};
+	const swollenDxf = () => {
+		const levels = 3 + int(12);
+		const many = 2 + int(10);
+		const block = (k) =>
+			`0\nBLOCK\n2\nB${k}\n10\n0\n20\n0\n${k ? `0\nINSERT\n2\nB${pick([k - 1, k - 1, k - 1, k])}\n10\n1\n20\n1\n41\n${pick(['1', '1e9', '-1', 'NaN'])}\n70\n${many}\n71\n${many}\n44\n1\n45\n1\n` : '0\nLINE\n10\n0\n20\n0\n11\n5\n21\n5\n'}0\nENDBLK\n`;
+		return `0\nSECTION\n2\nBLOCKS\n${Array.from({ length: levels }, (_, k) => block(k)).join('')}0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nINSERT\n2\nB${levels - 1}\n10\n0\n20\n0\n0\nSPLINE\n70\n8\n71\n${pick([1, 3, 25, 1e6])}\n72\n${pick([4, 1e8])}\n73\n${pick([4, 1e8])}\n40\n0\n40\n1\n10\n1\n20\n1\n0\nENDSEC\n0\nEOF\n`;
+	};
+	/** Somewhere in a tree of data something of another kind. */
+	const spoilData = (data) => {
+		const places = [];
+		const visit = (at, depth) => {
+			if (!at || typeof at !== 'object' || depth > 12) return;
+			for (const key of Object.keys(at).slice(0, 60)) {
+				places.push([at, key]);
+				visit(at[key], depth + 1);
+			}
+		};
+		visit(data, 0);
+		let deep = [];
+		for (let n = 1 + int(4); n > 0 && places.length; n--) {
+			const [at, key] = pick(places);
+			for (let k = 0; k < 10 ** int(4); k++) deep = [deep];
+			const other = [
+				null,
+				-1,
+				1e308,
+				-0,
+				'',
+				'x'.repeat(10 ** int(5)),
+				[],
+				{},
+				true,
+				deep,
+				at[key],
+				data.id,
+				pick(places)[0]
+			];
+			try {
+				const value = pick(other);
+				JSON.stringify(value);
+				if (rnd() < 0.2) delete at[key];
+				else if (rnd() < 0.15 && !Array.isArray(at))
+					at[pick(['__proto__', 'constructor', 'unheardOf'])] = value;
+				else at[key] = value;
+			} catch {
+				continue;
+			}
+		}
+		return data;
+	};
+	const spoiltThread = () => {
+		const bytes = pick(THREADS);
+		const way = rnd();
+		if (way < 0.3) return spoilBytes(bytes);
+		const files = unzipSync(bytes);
+		const json = strFromU8(files['drawing.json']);
+		let text;
+		if (way < 0.5) text = spoilText(json);
+		else {
+			try {
+				text = JSON.stringify(spoilData(JSON.parse(json)));
+			} catch {
+				text = json;
+			}
+		}
+		const packed = { ...files, 'drawing.json': strToU8(text) };
+		if (rnd() < 0.1) packed['../../up.json'] = strToU8('{}');
+		if (rnd() < 0.05) packed['drawing.json'] = new Uint8Array(30_000_000);
+		const zip = zipSync(packed, { level: pick([0, 6]) });
+		return rnd() < 0.1 ? spoilBytes(zip) : zip;
+	};
+	return {
+		svg: () => ['a.svg', strToU8(rnd() < 0.25 ? swollenSvg() : spoilText(pick([SVG, OWN_SVG, OWN_SVG])))],
+		dxf: () => ['a.dxf', strToU8(rnd() < 0.25 ? swollenDxf() : spoilText(DXF))],
+		gcode: () => ['a.nc', strToU8(spoilText(GCODE.repeat(1 + int(30))))],
+		hpgl: () => ['a.plt', strToU8(spoilText(HPGL.repeat(1 + int(30))))],
+		thread: () => ['a.thread', spoiltThread()],
+		header: () => ['a.png', spoilBytes(pick(PICTURES))]
+	};
+}
+
+const isWhole = (path) => path.segs.every(Number.isFinite);
+const shapesOf = ({ shapes }) => shapes.flatMap(({ paths }) => [...paths]);
+
+/** What is wrong with what came of it; nothing where all is well. */
+function judge(kind, name, bytes) {
+	if (kind === 'header') {
+		const read = readPictureHeader(bytes);
+		if (read.ok && read.value.pxPerMm !== undefined && !(read.value.pxPerMm > 0))
+			return { trouble: 'a resolution that is none' };
+		return { outcome: read.ok ? 'opened' : 'refused' };
+	}
+	if (kind === 'thread') {
+		const read = readDrawingFile(bytes);
+		if (!read.ok) return { outcome: 'refused' };
+		const again = readDrawingFile(writeDrawingFile(read.value.drawing, read.value.pictures));
+		if (!again.ok) return { trouble: `what was written does not open: ${again.problem.sentence}` };
+		if (JSON.stringify(toPlain(again.value.drawing)) !== JSON.stringify(toPlain(read.value.drawing)))
+			return { trouble: 'written and opened again it is another' };
+		return { outcome: 'opened' };
+	}
+	if (kind === 'gcode') readGcode(strFromU8(bytes));
+	if (kind === 'hpgl') readHpgl(strFromU8(bytes));
+	const read = readLines(bytes, name);
+	if (!read.ok) return { outcome: 'refused' };
+	const paths = shapesOf(read.value);
+	if (!paths.every(isWhole)) return { trouble: 'a place that is no number' };
+	// A part of them goes out and comes in again.
+	const some = paths.filter(({ types }) => types.length > 0).slice(0, 40);
+	if (some.length === 0) return { outcome: 'opened' };
+	for (const format of [svg, dxf]) {
+		const out = format.write(
+			asWritten(some.map((path, k) => ({ paths: [path], name: `p${k}`, layer: 'cut' }))),
+			{
+				curves: 'exact'
+			}
+		);
+		const back = readLines(out, `b${format.ending}`);
+		if (!back.ok) return { trouble: `${format.id} that was written does not open: ${back.problem.sentence}` };
+		const count = shapesOf(back.value).length;
+		if (count !== some.length)
+			return { trouble: `${some.length} lines went out as ${format.id}, ${count} came back` };
+	}
+	return { outcome: 'opened' };
+}
+
+parentPort.on('message', (at) => {
+	const rnd = chance(seed * 1_000_003 + at);
+	const kind = only[at % only.length];
+	try {
+		const [name, bytes] = cases(rnd)[kind]();
+		if (shows) writeFileSync('.cache/fuzzed-case', bytes);
+		parentPort.postMessage({ what: kind, ...judge(kind, name, bytes) });
+	} catch (error) {
+		parentPort.postMessage({ what: kind, trouble: `${error.name}: ${error.message}`.slice(0, 200) });
+	}
+});
+parentPort.postMessage({ isReady: true });
