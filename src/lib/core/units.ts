@@ -91,10 +91,11 @@ export function parseLength(text: string, unit: LengthUnit): Result<number> {
 		return done(mm);
 	} catch (error) {
 		if (error instanceof InDoubt) {
-			const [whole, rest] = error.message.split(',');
+			const [whole, rest] = error.message.split(/[.,]/);
+			const mark = decimalMark();
 			return failed(
 				'in-doubt',
-				`Is that ${whole}.${rest} or ${whole} ${rest}? Type it with a point, or with a blank for the thousands.`
+				`Is that ${whole}${mark}${rest} or ${whole} ${rest}? Type it with a ${mark === ',' ? 'comma' : 'point'}, or with a blank for the thousands.`
 			);
 		}
 		if (error instanceof Bad) {
@@ -206,6 +207,9 @@ function ungrouped(text: string): number {
 	return Number(`${plain.slice(0, at).replace(/[.,]/g, '')}.${plain.slice(at + 1)}0`);
 }
 
+const isInDoubt = (digits: string): boolean =>
+	(decimalMark() === ',' ? /^[1-9]\d{0,2}\.\d{3}$/ : /^[1-9]\d{0,2},\d{3}$/).test(digits);
+
 /** A number that may be read in two ways. */
 class InDoubt extends Error {}
 
@@ -218,7 +222,8 @@ function measured(reader: Reader, unit: LengthUnit): Value {
 		const next = reader.peek();
 		throw new Bad(next ? `"${next}" is no number` : 'a number is missing');
 	}
-	if (/^[1-9]\d{0,2},\d{3}$/.test(digits)) throw new InDoubt(digits);
+	// Three digits behind the mark that parts thousands: for whoever writes a comma, that is the point.
+	if (digits !== grouped && isInDoubt(digits)) throw new InDoubt(digits);
 	let amount = grouped ? ungrouped(grouped) : Number(digits.replace(',', '.'));
 	const half = /^\d+$/.test(digits) ? reader.take(VULGAR) : undefined;
 	if (half) return withUnit(reader, { amount: amount + VULGARS[half], power: 0, whole: false });
@@ -256,6 +261,22 @@ function withUnit(reader: Reader, value: Value): Value {
 	return { amount: value.amount * MM_PER_WORD[word.toLowerCase()], power: 1, whole: false };
 }
 
+/** The mark between whole and tenth; it is asked for each time, so that whoever shows numbers follows the person's wish. */
+let decimalMark: () => '.' | ',' = () => '.';
+/** Numbers are written and, where they may be read in two ways, read with this mark from now on. */
+export function useDecimalMark(ask: () => '.' | ','): void {
+	decimalMark = ask;
+}
+
+/** Into how many parts an inch may be parted where it is written in fractions. */
+export const INCH_PARTS = [8, 16, 32, 64] as const;
+export type InchParts = (typeof INCH_PARTS)[number];
+let inchParts: () => InchParts = () => 64;
+/** Inches in fractions are written as finely as this says from now on. */
+export function useInchParts(ask: () => InchParts): void {
+	inchParts = ask;
+}
+
 /** A length for people: 0.01 mm, 0.001 in; the unit always shown. */
 export function formatLength(mm: number, unit: LengthUnit): string {
 	return `${lengthDigits(mm, unit)} ${unitWord(unit)}`;
@@ -268,13 +289,14 @@ export function lengthDigits(mm: number, unit: LengthUnit): string {
 	return formatNumber(mm / MM_PER[unit], digits);
 }
 
-/** Inches as a whole number and the nearest fraction, to the sixty-fourth: 5 3/8. */
+/** Inches as a whole number and the nearest fraction, as fine as is wished: 5 3/8. */
 function inFractions(inches: number): string {
-	const parts = Math.round(Math.abs(inches) * 64);
+	const least = inchParts();
+	const parts = Math.round(Math.abs(inches) * least);
 	const sign = inches < 0 && parts > 0 ? '-' : '';
-	const whole = Math.floor(parts / 64);
-	let over = parts % 64;
-	let under = 64;
+	const whole = Math.floor(parts / least);
+	let over = parts % least;
+	let under: number = least;
 	while (over > 0 && over % 2 === 0) {
 		over /= 2;
 		under /= 2;
@@ -289,7 +311,8 @@ export function formatNumber(value: number, decimals: number): string {
 		.toFixed(decimals)
 		.replace(/(\.\d*?)0+$/, '$1')
 		.replace(/\.$/, '');
-	return text === '-0' ? '0' : text;
+	if (text === '-0') return '0';
+	return decimalMark() === ',' ? text.replace('.', ',') : text;
 }
 
 /** An area for people. */

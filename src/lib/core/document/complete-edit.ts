@@ -11,6 +11,7 @@ import type { Recipe } from './recipes/recipes';
 import { marksFollowing } from './marks';
 import { loosenedCopies } from './repeats';
 import { isSharp, type Round } from './rounds';
+import { withoutInputs } from './without-inputs';
 
 export interface Completed {
 	readonly edit: Edit;
@@ -69,6 +70,8 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 	for (const record of put.values()) records.set(record.id, record);
 	keepOutTaken(drawing, records, remove, put);
 	tidyRepeats(drawing, records, remove, put);
+	plain.push(...madePlainWithout(records, put, changed, remove.size > 0));
+	dropEmpty(drawing, records, remove, put);
 	tidyGroups(drawing, records, remove, put);
 	const lostHolds = tidyHolds(records, remove, put);
 	for (const held of lateHolds.keep?.(drawing, records, new Set(put.keys())) ?? []) {
@@ -76,7 +79,6 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 		put.set(held.id, held);
 		changed.add(held.id);
 	}
-	plain.push(...madePlainWithout(records, put, remove.size > 0));
 	const now: Drawing = { ...drawing, records };
 	for (const record of edit.put ?? []) {
 		const at = records.get(record.id);
@@ -92,7 +94,7 @@ export function completeEdit(drawing: Drawing, edit: Edit, patience: Patience = 
 	for (const mark of marksFollowing(drawing, followed.records, put)) put.set(mark.id, mark);
 	return {
 		edit: { ...edit, put: [...put.values()], remove: [...remove] },
-		plain,
+		plain: plain.filter(({ id }) => records.has(id)),
 		halves,
 		lostRounds,
 		lostHolds,
@@ -165,6 +167,21 @@ function tidyRepeats(
 	}
 }
 
+/** A plain outline without a line is nothing: one that waited for better inputs goes when it is made plain, or copied without them. */
+function dropEmpty(
+	drawing: Drawing,
+	records: Map<string, DrawingRecord>,
+	removed: Set<string>,
+	put: Map<string, DrawingRecord>
+): void {
+	for (const record of [...put.values()]) {
+		if (record.type !== 'outline' || record.recipe || record.anchors.length > 0) continue;
+		put.delete(record.id);
+		records.delete(record.id);
+		if (drawing.records.has(record.id)) removed.add(record.id);
+	}
+}
+
 /** Groups of which nothing is left go. */
 function tidyGroups(
 	drawing: Drawing,
@@ -213,22 +230,25 @@ function keepOutTaken(
 }
 
 /**
- * Followers of what is no longer there become plain, with the lines and ids that they have.
+ * Followers of what is no longer there become plain, with the lines and ids that they have; those that can go on without it do.
+ * @param changed gets those that are to be made again.
  * @param any whether anything is gone; else only what was put can follow something that is not there.
  */
 function madePlainWithout(
 	records: Map<string, DrawingRecord>,
 	put: Map<string, DrawingRecord>,
+	changed: Set<string>,
 	any: boolean
 ): Outline[] {
 	const plain: Outline[] = [];
 	for (const outline of [...(any ? records : put).values()]) {
 		if (outline.type !== 'outline') continue;
 		if (!outline.recipe?.inputs.some(({ record }) => records.get(record)?.type !== 'outline')) continue;
-		const next = detached(outline);
+		const next = withoutInputs(outline, (id) => records.get(id)?.type === 'outline');
 		records.set(next.id, next);
 		put.set(next.id, next);
-		plain.push(next);
+		if (next.recipe) changed.add(next.id);
+		else plain.push(next);
 	}
 	return plain;
 }

@@ -1,5 +1,5 @@
 /** The drawing as an immutable value: records by id. */
-import type { Hold, NamedSize } from './holds/hold';
+import type { Hold, NamedSize, SizeRun } from './holds/hold';
 import type { PictureRegion } from '../trace/region';
 import type { Rectangle } from '../trace/perspective';
 import { CoreError } from '../errors';
@@ -184,6 +184,7 @@ export type DrawingRecord =
 	| Job
 	| Hold
 	| NamedSize
+	| SizeRun
 	| Settings;
 
 export interface Drawing {

@@ -9,7 +9,7 @@ import { pathArea, pathBox } from '../geometry/measure';
 import { circlePath, polygonPath, type Path } from '../geometry/path';
 import { completeEdit, type Completed } from './complete-edit';
 import { newDrawing, outlinesOf, recordAs, type Drawing, type DrawingRecord } from './drawing';
-import { addFollower, isOfOlderEngine, madeAnew, makePlain, shapeOutline, withSettings } from './edits/made';
+import { addFollower, isOfOlderEngine, madeAnew, makePlain, givenOutline, withSettings } from './edits/made';
 import { moveAnchors } from './edits/anchors';
 import { transformOutline } from './edits/transform';
 import { moveBy, mirrorAt, scaleBy, turnBy } from '../geometry/maps';
@@ -83,7 +83,7 @@ describe('following', () => {
 	test('one edit of one source among 1,000 unrelated recipes makes none of them again', () => {
 		const put: DrawingRecord[] = [];
 		for (let k = 0; k < 1000; k++)
-			put.push(shapeOutline(randomShape(7 * k + 1), { ...facts(`shape ${k}`), rank: k }));
+			put.push(givenOutline('shape', randomShape(7 * k + 1), { ...facts(`shape ${k}`), rank: k }));
 		act({ put });
 		addOffset('near', ['square']);
 		act({ put: [moveAnchors(outline('square'), new Set([2]), 1, 1)] });

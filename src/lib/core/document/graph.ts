@@ -12,14 +12,15 @@ import { freeName, outlinesOf, type Drawing, type DrawingRecord } from './drawin
 import { edgesOf, withKeptEdges } from './edges';
 import { ANCHOR_STRIDE, allRounds, lineOf, outlineFromPath, sourceLine, type Outline } from './outline';
 import { hashOf, printOfPath, roleId } from './prints';
-import type { InputLine, MadeLine } from './recipes/recipe-type';
+import { takesLong, type InputLine, type MadeLine } from './recipes/recipe-type';
 import { recipeType, type Recipe } from './recipes/recipes';
 
 /** The id of the set of outlines that one recipe gives. */
 export const setOf = (outline: Outline): string => outline.recipe?.set ?? outline.id;
 
-/** Whether an outline is made from others, so that it changes with them. */
-export const isFollower = (outline: Outline): boolean => (outline.recipe?.inputs.length ?? 0) > 0;
+/** Whether an outline is made from others and has no place of its own: it lies where they say. */
+export const isFollower = ({ recipe }: Outline): boolean =>
+	recipe !== undefined && recipe.inputs.length > 0 && !recipeType(recipe).places;
 
 interface Graph {
 	/** Outlines of each recipe, in the drawing's order. */
@@ -375,7 +376,7 @@ export function follow(drawing: Drawing, changed: Iterable<string>, patience: Pa
 			continue;
 		}
 		const type = recipeType(recipe);
-		if (patience !== 'all' && type.isDear(input.lines, recipe.settings)) {
+		if (patience !== 'all' && takesLong(type, input.lines, recipe.settings)) {
 			dear.push(set);
 			for (const o of list) {
 				if (o.recipe!.stale) continue;

@@ -44,6 +44,8 @@ export interface Edit {
 	readonly put?: readonly DrawingRecord[];
 	readonly remove?: readonly string[];
 	readonly rename?: string;
+	/** Much changes at once: the drawing as it was is worth a version. */
+	readonly isLarge?: boolean;
 }
 
 /** The step that an edit makes of a drawing. Undefined where it changes nothing. */

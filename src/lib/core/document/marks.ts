@@ -59,7 +59,7 @@ export function formLines(mark: Mark): readonly Outline[] {
 }
 
 /** The place of an edge's share, and the direction from there into a closed outline (to the left of an open one), degrees. */
-function placeOnEdge(outline: Outline, edge: Edge, share: number): Point & { readonly angle: number } {
+export function placeOnEdge(outline: Outline, edge: Edge, share: number): Point & { readonly angle: number } {
 	const { types, segs } = sourceLine(outline);
 	let left = Math.min(1, Math.max(0, share)) * edgeLength(outline, edge);
 	let i = edge.first;

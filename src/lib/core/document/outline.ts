@@ -73,6 +73,8 @@ export interface Outline {
 	readonly purpose?: Purpose;
 	/** mm: strokes and gaps by turns, where it is a broken line of its own kind; else its layer's purpose says how it looks. */
 	readonly dashes?: readonly number[];
+	/** Id of the picture that it was traced from, so that it can be traced anew. */
+	readonly traced?: string;
 	/** Id of the line record that keeps this outline as it first was. */
 	readonly first?: string;
 	/** Id of the line record that is kept as its ghost: a line to compare with, never cut. */

@@ -183,6 +183,13 @@ export const RECORDS: { readonly [K in RecordKind]: RecordType<RecordOf<K>> } = 
 				: undefined
 	},
 	size: { word: 'size', needs: nothing, box: nowhere, ...asIs() },
+	run: {
+		word: 'size run',
+		needs: nothing,
+		box: nowhere,
+		...asIs(),
+		broken: ({ grades, now }) => (grades.includes(now) ? undefined : 'none of its grades is drawn')
+	},
 	job: { word: 'job', needs: nothing, box: nowhere, ...asIs() },
 	settings: { word: 'settings', needs: nothing, box: nowhere, ...asIs() }
 };

@@ -3,7 +3,7 @@
  * file and the browser's database use the same.
  */
 import type { DrawingRecord } from './drawing';
-import { shapeOutline } from './edits/made';
+import { givenOutline } from './edits/made';
 import type { Change, Step } from './history';
 import type { Outline } from './outline';
 import { hashOf } from './prints';
@@ -31,7 +31,7 @@ function recipesWithKinds(record: Old): DrawingRecord {
 	const outline = record as Outline;
 	if ('corner' in settings && settings.corner > 0) {
 		try {
-			return { ...outline, ...pathOf(shapeOutline(settings, outline)) };
+			return { ...outline, ...pathOf(givenOutline('shape', settings, outline)) };
 		} catch {
 			// A corner that does not fit: the line stays, as plain anchors.
 			const { recipe: _, ...plain } = outline;

@@ -1,8 +1,5 @@
 /** Conics by two ends, the shoulder where their tangents meet, and a fullness or the radius below the shoulder. */
-import { CoreError } from '../errors';
 import type { Point } from '../geometry/point';
-import type { Path } from '../geometry/path';
-import { splineToPath } from './spline';
 
 export interface Conic {
 	readonly start: Point;
@@ -13,29 +10,7 @@ export interface Conic {
 }
 
 /** The weight of the shoulder. Source: Piegl and Tiller, The NURBS Book, 7.3. */
-const weightOf = (fullness: number): number => fullness / (1 - fullness);
-
-/** @throws CoreError `bad-fullness` */
-function refuse(fullness: number): void {
-	if (!(fullness > 0 && fullness < 1))
-		throw new CoreError('bad-fullness', 'The fullness must lie between 0 and 1: 0.5 is a parabola.');
-}
-
-/** An arc of a circle is one, exactly; others are cubics within the tolerance, mm. @throws CoreError `bad-fullness` */
-export function conicLine({ start, shoulder, end, fullness }: Conic, tolerance: number): Path {
-	refuse(fullness);
-	const path = splineToPath(
-		{
-			degree: 2,
-			knots: [0, 0, 0, 1, 1, 1],
-			points: [start, shoulder, end],
-			weights: [1, weightOf(fullness), 1]
-		},
-		tolerance
-	);
-	if (!path) throw new CoreError('bad-fullness', 'These places make no line.');
-	return path;
-}
+export const weightOf = (fullness: number): number => fullness / (1 - fullness);
 
 /** Chord, the height of the shoulder over it, and how far along the chord its foot lies. */
 function frame({ start, shoulder, end }: Conic): { chord: number; height: number; along: number } {

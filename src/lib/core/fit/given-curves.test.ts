@@ -2,14 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blob } from '../../../../tests/shapes';
 import { twoWayDistance } from '../geometry/edge-tree';
-import {
-	conicPath,
-	fitFunction,
-	pathToSpline,
-	pulledBy,
-	shoulderRadius,
-	throughPoints
-} from './given-curves';
+import { conicLine } from './conic-line';
+import { radiusAtShoulder, type Conic } from './conic';
+import { fitFunction } from './function';
+import { pathToSpline, pulledBy, throughPoints } from './given-curves';
 import { meetingPlaces } from '../geometry/join';
 import { circlePath, CUBIC, polygonPath, STRIDE } from '../geometry/path';
 import { curvatureAt, directionAt, nearestOn, pointAt } from '../geometry/segment';
@@ -17,24 +13,35 @@ import { splinePoint, splineToPath } from './spline';
 import { nearestOnPath } from '../geometry/pick';
 
 const at = (x: number, y: number) => ({ x, y });
+const conic = (
+	start: Conic['start'],
+	shoulder: Conic['start'],
+	end: Conic['start'],
+	fullness: number
+): Conic => ({
+	start,
+	shoulder,
+	end,
+	fullness
+});
 const square = [at(0, 0), at(20, 0), at(20, 20), at(0, 20)];
 
 describe('conics (standard form in curve-geometry textbooks)', () => {
 	test('fullness sqrt 2 - 1 with a right angle of equal legs is a quarter circle; 0.5 a parabola', () => {
-		const quarter = conicPath(at(10, 0), at(10, 10), at(0, 10), Math.SQRT2 - 1, 1e-4);
+		const quarter = conicLine(conic(at(10, 0), at(10, 10), at(0, 10), Math.SQRT2 - 1), 1e-4);
 		for (let i = 0; i < quarter.types.length; i++) {
 			for (const t of [0, 0.3, 0.7]) {
-				const p = pointAt(CUBIC, quarter.segs, STRIDE * i, t);
+				const p = pointAt(quarter.types[i], quarter.segs, STRIDE * i, t);
 				expect(Math.abs(Math.hypot(p.x, p.y) - 10)).toBeLessThan(1.1e-4);
 			}
 		}
-		const parabola = conicPath(at(-10, 0), at(0, 10), at(10, 0), 0.5, 1e-4);
+		const parabola = conicLine(conic(at(-10, 0), at(0, 10), at(10, 0), 0.5), 1e-4);
 		expect(nearestOnPath(parabola, 0, 5, 1)!.distance).toBeLessThan(1e-4);
 	});
 	test('the radius at the middle is c^2 (1 - f) / (4 f H)', () => {
 		for (const f of [0.3, 0.5, 0.7]) {
 			const apex = 12;
-			const path = conicPath(at(-10, 0), at(0, apex), at(10, 0), f, 1e-6);
+			const path = conicLine(conic(at(-10, 0), at(0, apex), at(10, 0), f), 1e-6);
 			const near = nearestOnPath(path, 0, f * apex, 1)!;
 			expect(near.distance).toBeLessThan(1e-5);
 			// The radius from the rise over a short chord: (half chord)^2 / 2 rises.
@@ -43,11 +50,13 @@ describe('conics (standard form in curve-geometry textbooks)', () => {
 			const rise = f * apex - y;
 			const radius = (0.25 + rise * rise) / (2 * rise);
 			// A chord of 1 mm is short but not none: a hundredth.
-			expect(Math.abs(radius / shoulderRadius(20, apex, f) - 1)).toBeLessThan(0.01);
+			expect(
+				Math.abs(radius / radiusAtShoulder(conic(at(-10, 0), at(0, apex), at(10, 0), f)) - 1)
+			).toBeLessThan(0.01);
 		}
 	});
 	test('a fullness of 0 or 1 is refused', () => {
-		expect(() => conicPath(at(0, 0), at(1, 1), at(2, 0), 1, 0.01)).toThrow(/between 0 and 1/);
+		expect(() => conicLine(conic(at(0, 0), at(1, 1), at(2, 0), 1), 0.01)).toThrow(/between 0 and 1/);
 	});
 });
 
@@ -114,6 +123,23 @@ describe('pulled by a control polygon (Piegl and Tiller, The NURBS Book, chapter
 		expect(curvatureAt(CUBIC, ring.segs, last, 1)).toBeCloseTo(curvatureAt(CUBIC, ring.segs, 0, 0), 6);
 		expect(() => pulledBy(square, 8, false, 1)).toThrow(/1 to 7/);
 		expect(() => pulledBy(square, 5, false, 1)).toThrow(/at least 6/);
+	});
+	test.each([
+		[2, [1, 0.4, 2, 1, 1, 3]],
+		[5, [1, 1, 1, 1, 1, 1]],
+		[7, [1, 1, 2, 1, 1, 1, 0.3, 1]]
+	] as const)('degree %i, with weights or too high for cubics, keeps 1e-5 mm', (degree, weights) => {
+		const points = weights.map((_, i) => at(9 * i, 14 * ((i * 5) % 3)));
+		const inside = weights.length - degree;
+		const knots = Array.from({ length: weights.length + degree + 1 }, (_, i) =>
+			Math.min(Math.max(i - degree, 0), inside)
+		);
+		const spline = { degree, knots, points, weights };
+		const path = splineToPath(spline, 1e-5)!;
+		for (let u = 0; u <= inside; u += 0.013) {
+			const p = splinePoint(spline, u);
+			expect(nearestOnPath(path, p.x, p.y, 1)!.distance).toBeLessThan(1e-5);
+		}
 	});
 	test('a path as a B-spline and back is the same line', () => {
 		const path = blob(7, 3);

@@ -5,13 +5,15 @@ import { blob } from '../../../../tests/shapes';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { ARC, CUBIC, polygonPath, STRIDE } from '../geometry/path';
 import { curvatureAt, directionAt, pointAt } from '../geometry/segment';
-import { circleFullness, conicKind, conicLine, fullnessFor, radiusAtShoulder, type Conic } from './conic';
+import { conicLine } from './conic-line';
+import { circleFullness, conicKind, fullnessFor, radiusAtShoulder, type Conic } from './conic';
 import {
 	basisAt,
 	pulledNear,
 	pulledPath,
 	splineOf,
 	timeNearest,
+	withCount,
 	withDegree,
 	withKnot,
 	type Pulled
@@ -190,6 +192,21 @@ describe('pulled by a polygon', () => {
 		expect(twoWayDistance([pulledPath(other, 1e-3)], [pulledPath(wave, 1e-3)], 0.05).distance).toBeLessThan(
 			1
 		);
+	});
+	test('by more vertices a line stays as near as they get, by as few as the degree needs it still touches its ends', () => {
+		const wave: Pulled = {
+			degree: 3,
+			closed: false,
+			vertices: Array.from({ length: 8 }, (_, i) => ({ x: 15 * i, y: i % 2 ? 14 : 0 }))
+		};
+		const off = (count: number) =>
+			twoWayDistance([pulledPath(withCount(wave, count), 1e-3)], [pulledPath(wave, 1e-3)], 0.02).distance;
+		expect(withCount(wave, 8)).toBe(wave);
+		expect(off(24)).toBeLessThan(0.1);
+		expect(off(40)).toBeLessThan(off(12));
+		const few = withCount(wave, 1);
+		expect(few.vertices).toHaveLength(4);
+		expect(few.vertices[0]).toMatchObject({ x: expect.closeTo(0, 4), y: expect.closeTo(0, 4) });
 	});
 	test('least squares find the polygon that a line was made of', () => {
 		fc.assert(

@@ -2,6 +2,7 @@
 import { CoreError } from '../errors';
 import type { Point } from '../geometry/point';
 import { PathBuilder, type Path } from '../geometry/path';
+import { leastVertices } from './least-vertices';
 import { splinePoint, splineToPath, type Spline } from './spline';
 
 /** A vertex of the polygon; its weight says how strongly it pulls, 1 where nothing is said. */
@@ -19,9 +20,6 @@ export interface Pulled {
 }
 
 export const MOST_DEGREE = 7;
-/** Fewest vertices of a degree. */
-export const leastVertices = (degree: number, closed: boolean): number =>
-	closed ? Math.max(3, degree) : degree + 1;
 
 const spanCount = ({ vertices, degree, closed }: Pulled): number =>
 	closed ? vertices.length : vertices.length - degree;
@@ -246,11 +244,21 @@ const PER_SPAN = 16;
 
 /** The same line by another degree, as near as as many vertices get (more where the degree needs them). @throws CoreError */
 export function withDegree(pulled: Pulled, degree: number): Pulled {
-	const { closed, vertices } = pulled;
-	if (degree === pulled.degree) return pulled;
+	const count = Math.max(pulled.vertices.length, leastVertices(degree, pulled.closed));
+	return degree === pulled.degree ? pulled : nearAs(pulled, degree, count);
+}
+
+/** The same line by another number of vertices, as near as so many get. @throws CoreError */
+export const withCount = (pulled: Pulled, count: number): Pulled =>
+	count === pulled.vertices.length
+		? pulled
+		: nearAs(pulled, pulled.degree, Math.max(count, leastVertices(pulled.degree, pulled.closed)));
+
+/** The line nearest to another of so many vertices and that degree, by least squares at even times. */
+function nearAs(pulled: Pulled, degree: number, count: number): Pulled {
+	const { closed } = pulled;
 	const spline = splineOf(pulled);
 	const [from, to] = rangeOf(spline);
-	const count = Math.max(vertices.length, leastVertices(degree, closed));
 	const spans = closed ? count : count - degree;
 	const total = PER_SPAN * count;
 	const times: number[] = [];

@@ -1,7 +1,7 @@
 /** B-splines to cubics. */
 import type { Point } from '../geometry/point';
 import { PathBuilder, type Path } from '../geometry/path';
-import { fitTrail, makeTrail } from './fit';
+import { fitFunction } from './function';
 
 /** A B-spline: degree, knots (control points + degree + 1 of them), control points x,y, weights where rational. */
 export interface Spline {
@@ -91,8 +91,10 @@ function bezierSpans(spline: Spline, weights: readonly number[]): { spans: Weigh
 	const lo = knots[p];
 	const hi = knots[points.length];
 	const inner = [...new Set(knots)].filter((u) => u >= lo && u <= hi);
+	const times = new Map<number, number>();
+	for (const u of knots) times.set(u, (times.get(u) ?? 0) + 1);
 	for (const u of inner) {
-		let have = knots.filter((v) => v === u).length;
+		let have = times.get(u)!;
 		for (; have < p; have++) ({ knots, control } = insertKnot(p, knots, control, u));
 	}
 	// Control points between the first knot of full multiplicity and the last are Bézier points, sharing ends.
@@ -226,15 +228,22 @@ function insertKnot(p: number, knots: readonly number[], control: readonly Weigh
 	return { knots: [...knots.slice(0, k + 1), u, ...knots.slice(k + 1)], control: next };
 }
 
+/** Between knots at which the line may turn sharply, each stretch as few cubics within the tolerance, mm. */
 function fitSpline(spline: Spline, tolerance: number): Path {
 	const { degree: p, knots, points } = spline;
 	const lo = knots[p];
 	const hi = knots[points.length];
-	const steps = Math.min(4000, 64 * points.length);
-	const flat: number[] = [];
-	for (let i = 0; i <= steps; i++) {
-		const q = splinePoint(spline, lo + ((hi - lo) * i) / steps);
-		flat.push(q.x, q.y);
+	const sharp = [...new Set(knots)].filter(
+		(u) => u > lo && u < hi && knots.filter((v) => v === u).length >= p
+	);
+	const start = splinePoint(spline, lo);
+	const builder = new PathBuilder(start.x, start.y);
+	let from = lo;
+	for (const to of [...sharp, hi]) {
+		// A knot belongs to the stretch behind it; the last place of a stretch is taken just before it.
+		const end = to - 1e-13 * (hi - lo);
+		builder.along(fitFunction((u) => splinePoint(spline, Math.min(u, end)), from, to, tolerance));
+		from = to;
 	}
-	return fitTrail(makeTrail(flat, false), { tolerance, corners: [], leastStraight: Infinity });
+	return builder.open();
 }

@@ -1,11 +1,12 @@
 /** The whole drawing with its pictures as one file: a zip with drawing.json and pictures/HASH. */
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { strFromU8, strToU8, zipSync } from 'fflate';
 import { validateDrawing } from '../../generated/validate-drawing';
 import type { Drawing, DrawingRecord } from '../document/drawing';
 import { withoutLooseRecipes } from '../document/read-back';
 import { RECORDS, recordType, type RecordKind } from '../document/records';
 import { RECORD_VERSION, upgradeRecord } from '../document/upgrade';
-import { CoreError, done, failed, type Result } from '../errors';
+import { CoreError, done, failed, toProblem, type Result } from '../errors';
+import { unzipped } from './unzip';
 
 /** Version of the one-file form: that of the records in it. */
 export const DRAWING_VERSION = RECORD_VERSION;
@@ -103,13 +104,16 @@ export function readDrawingFile(
 	bytes: Uint8Array
 ): Result<{ drawing: Drawing; pictures: Map<string, Uint8Array> }> {
 	if (bytes.length === 0) return failed('empty-file', 'This file is empty.');
-	let files: Record<string, Uint8Array>;
+	let files: ReadonlyMap<string, Uint8Array>;
 	try {
-		files = unzipSync(bytes);
-	} catch {
-		return failed('not-drawing', 'This is not an Even Thread drawing, or it is damaged.');
+		files = unzipped(bytes, (name) => name === 'drawing.json' || /^pictures\/[0-9a-f]{64}$/.test(name));
+	} catch (error) {
+		const problem = toProblem(error);
+		return problem.code === 'not-zip'
+			? failed('not-drawing', 'This is not an Even Thread drawing, or it is damaged.')
+			: { ok: false, problem };
 	}
-	const json = files['drawing.json'];
+	const json = files.get('drawing.json');
 	if (!json) return failed('not-drawing', 'This is not an Even Thread drawing.');
 	let data: unknown;
 	try {
@@ -122,7 +126,7 @@ export function readDrawingFile(
 	const pictures = new Map<string, Uint8Array>();
 	for (const record of read.value.records.values()) {
 		if (record.type !== 'reference') continue;
-		const picture = files[`pictures/${record.picture}`];
+		const picture = files.get(`pictures/${record.picture}`);
 		if (!picture) return failed('bad-drawing', `The picture "${record.name}" is missing from this file.`);
 		pictures.set(record.picture, picture);
 	}

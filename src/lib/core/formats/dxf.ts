@@ -12,7 +12,7 @@ import { Budget, FILE_LIMIT, isWithinReach } from './budget';
 import { lineOfEntity, planeOf, Values, type Drawn } from './dxf-entities';
 import { parseDxf, type RawDrawing, type RawEntity, type RawLayer } from './dxf-groups';
 import { EXTENDED } from './dxf-write';
-import type { ReadResult, Shape } from './imported';
+import { leftOutWords, type ReadResult, type Shape } from './imported';
 
 /** mm per drawing unit by $INSUNITS. */
 const INSUNITS: Record<number, number> = {
@@ -143,9 +143,7 @@ export function* readDxfSteps(text: string): Generator<number, ReadResult> {
 }
 
 function warningsOf({ raw, left, flattened }: Reading, isUnitless: boolean, drawn: number): string[] {
-	const list = [...left].map(([what, count]) =>
-		count > 1 ? `${count} times: ${what}.` : `${what[0].toUpperCase()}${what.slice(1)}.`
-	);
+	const list = leftOutWords(left);
 	if (flattened)
 		list.push(`${flattened} ${flattened === 1 ? 'thing' : 'things'} in space came as seen from above.`);
 	if (drawn > 0)
@@ -218,8 +216,10 @@ function take(entity: RawEntity, vertices: readonly RawEntity[], at: Standing, r
 		leave(reading, 'a line with places that are no numbers, or beyond every sheet, was left out');
 		return;
 	}
-	const width = values.number(43);
-	if (width > 0 || (type === 'LWPOLYLINE' && values.all(40).some((w) => w > 0)))
+	// Of a spline these numbers are its knots and how exact they are.
+	const isPolyline = /^(LW)?POLYLINE$/.test(type);
+	const width = isPolyline ? values.number(43) : 0;
+	if (width > 0 || (isPolyline && values.all(40).some((w) => w > 0)))
 		leave(reading, 'the width of a polyline was left out, its middle line taken');
 	reading.budget.path(path);
 	const dashes = dashesOf(values, table, reading.raw);

@@ -347,4 +347,22 @@ describe('what goes out comes in', () => {
 			}
 		}
 	});
+
+	test('a spline comes back as narrow as it went, however many spans it has; a line of no length is told', () => {
+		const line = new PathBuilder(0, 0);
+		for (let k = 0; k < 4000; k++) line.cubic(3 * k + 1, 1, 3 * k + 2, 2, 3 * k + 3, k % 2);
+		const pieces = [{ paths: [line.open()], name: 'long', layer: 'cut' }];
+		const dxf = FORMATS.find(({ id }) => id === 'dxf')!;
+		const back = unwrap(
+			readLines(dxf.write({ name: 'long', pieces, points: [] }, { curves: 'exact' }), 'a.dxf')
+		);
+		expect(back.warnings).toEqual([]);
+		expect(back.shapes).toHaveLength(1);
+		// A width would be offered as a band.
+		expect(back.shapes[0].wide).toBeUndefined();
+		expect(pathLength(back.shapes[0].paths[0])).toBeCloseTo(pathLength(line.open()), 3);
+		const short = svg('<g transform="scale(0)"><path d="M3 3h9v9z"/></g><path d="M1 1h5v5z"/>');
+		expect(short.shapes.flatMap(({ paths }) => paths)).toHaveLength(1);
+		expect(short.warnings).toEqual(['A line of no length was left out.']);
+	});
 });

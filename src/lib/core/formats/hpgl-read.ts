@@ -13,6 +13,9 @@ export function readHpgl(text: string): ReadMoves {
 	return reader.result();
 }
 
+/** Degrees that one arc may turn: each half turn is a move. */
+const MOST_DEGREES = 3600;
+
 /** Reads a plot command by command, as a machine does. */
 export class HpglReader {
 	readonly got = new ReadCollector();
@@ -56,6 +59,10 @@ export class HpglReader {
 	private arc(isRelative: boolean, [cx, cy, degrees]: readonly number[]): void {
 		if (degrees === undefined) {
 			this.got.fault(this.n, 'An arc says no centre and angle.');
+			return;
+		}
+		if (!(Math.abs(degrees) <= MOST_DEGREES)) {
+			this.got.fault(this.n, 'An arc turns more than ten times round.');
 			return;
 		}
 		const mx = (isRelative ? this.x : 0) + cx * HPGL_UNIT;

@@ -72,3 +72,9 @@ export interface Readable {
 	/** Tells how far it has come, 0 to 1. @throws CoreError `too-much` */
 	read(bytes: Uint8Array): Generator<number, Result<Imported>>;
 }
+
+/** A sentence for each kind of thing that was left out, with how often where that is more than once. */
+export const leftOutWords = (left: ReadonlyMap<string, number>): string[] =>
+	[...left].map(([what, count]) =>
+		count > 1 ? `${count} times: ${what}.` : `${what[0].toUpperCase()}${what.slice(1)}.`
+	);

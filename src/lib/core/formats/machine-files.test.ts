@@ -242,3 +242,13 @@ describe('what is written is read as what was meant', () => {
 		expect(svg).toMatch(/<title>cut<\/title>/);
 	});
 });
+
+test('numbers beyond all sense: an arc that would turn for ever, places beyond every sheet', () => {
+	const turning = readHpgl('IN;PU0,0;PD400,0;AA0,0,1e300;PD0,400;PU0,0;');
+	expect(turning.faults.map(({ why }) => why)).toEqual(['An arc turns more than ten times round.']);
+	expect(turning.moves.kinds.length).toBeLessThan(10);
+	const two = 'IN;PU0,0;PD400,0;PU1e30,0;PD1e31,9;PU0,0;';
+	const read = unwrap(readLines(new TextEncoder().encode(two), 'two.plt'));
+	expect(read.shapes).toHaveLength(1);
+	expect(read.warnings).toEqual(['A line with places beyond every sheet was left out.']);
+});

@@ -2,22 +2,27 @@
 import { strFromU8 } from 'fflate';
 import { done, failed, type Result } from '../errors';
 import { drawnMoves } from '../toolpath/drawn';
+import { isWithinReach } from './budget';
 import { readGcode, type ReadMoves } from './gcode-read';
 import { readHpgl } from './hpgl-read';
-import type { Imported, Readable } from './imported';
+import { leftOutWords, type Imported, type Readable } from './imported';
 
 /** Faults that are told one by one; of more only their number. */
 const MOST_TOLD = 5;
 
 /** The lines of a read file. @returns them, or `no-lines` where it draws none. */
 export function linesOf({ moves, faults }: ReadMoves, word: string): Result<Imported> {
-	const { cuts } = drawnMoves(moves);
+	const drawn = drawnMoves(moves).cuts;
+	const cuts = drawn.filter(isWithinReach);
 	if (cuts.length === 0)
 		return failed(
 			'no-lines',
 			`This ${word} draws no line${faults[0] ? `: line ${faults[0].line}: ${faults[0].why}` : '.'}`
 		);
 	const told = faults.slice(0, MOST_TOLD).map(({ line, why }) => `Line ${line}: ${why}`);
+	const beyond = drawn.length - cuts.length;
+	if (beyond > 0)
+		told.push(...leftOutWords(new Map([['a line with places beyond every sheet was left out', beyond]])));
 	if (faults.length > MOST_TOLD) told.push(`${faults.length - MOST_TOLD} more lines were not understood.`);
 	return done({
 		shapes: cuts.map((path) => ({ paths: [path], fillRule: 'evenodd' as const })),

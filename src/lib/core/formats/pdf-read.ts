@@ -18,6 +18,8 @@ import {
 } from 'pdf-lib';
 import { strToU8 } from 'fflate';
 import { CoreError } from '../errors';
+import { placed } from '../geometry/maps';
+import { compose, type Affine } from '../geometry/path';
 import { pdfTokens, type PdfToken } from './pdf-tokens';
 
 /** The name under which our own pages carry their lines. */
@@ -29,16 +31,6 @@ const BETWEEN = 10;
 /** Forms within forms, and commands: more are refused. */
 const DEEPEST = 12;
 const MOST_COMMANDS = 2_000_000;
-
-type Map6 = readonly [number, number, number, number, number, number];
-const multiplied = (a: Map6, b: Map6): Map6 => [
-	a[0] * b[0] + a[2] * b[1],
-	a[1] * b[0] + a[3] * b[1],
-	a[0] * b[2] + a[2] * b[3],
-	a[1] * b[2] + a[3] * b[3],
-	a[0] * b[4] + a[2] * b[5] + a[4],
-	a[1] * b[4] + a[3] * b[5] + a[5]
-];
 
 /** @returns the bytes of an SVG, mm. @throws CoreError `bad-pdf`, `too-much` */
 export async function linesInPdf(bytes: Uint8Array): Promise<Uint8Array> {
@@ -90,7 +82,7 @@ function drawnLines(doc: PDFDocument): string {
 		const turned = (((page.getRotation().angle % 360) + 360) % 360) / 90;
 		const [w, h] = turned % 2 ? [up, width] : [width, up];
 		// From the page's own points, turned as it is looked at, its lower left corner at 0, 0; y down.
-		const upright: Map6[] = [
+		const upright: Affine[] = [
 			[1, 0, 0, -1, -x, y],
 			[0, 1, 1, 0, -y, -x - width],
 			[-1, 0, 0, 1, width + x, -y - up],
@@ -101,7 +93,7 @@ function drawnLines(doc: PDFDocument): string {
 		height = Math.max(height, h * MM);
 		const reader = new PageReader(
 			doc.context,
-			multiplied([MM, 0, 0, MM, left, 0], upright[turned] ?? upright[0])
+			compose([MM, 0, 0, MM, left, 0], upright[turned] ?? upright[0])
 		);
 		reader.read(pageContent(page), asDict(named(page.node, 'Resources')) ?? page.node.Resources(), 0);
 		out.push(...reader.out);
@@ -126,7 +118,7 @@ function pageContent(page: PDFPage): Uint8Array {
 }
 
 interface Pen {
-	readonly map: Map6;
+	readonly map: Affine;
 	readonly stroke: string;
 	readonly fill: string;
 	readonly width: number;
@@ -163,7 +155,7 @@ class PageReader {
 
 	constructor(
 		private readonly context: PDFContext,
-		map: Map6
+		map: Affine
 	) {
 		this.pen = { map, stroke: '#000000', fill: '#000000', width: 1, dashes: '' };
 	}
@@ -254,10 +246,11 @@ class PageReader {
 
 	/** Places are put down where the map of the moment has them: it may change within a way. */
 	private go(word: string, at: readonly number[]): true {
-		const [a, b, c, d, e, f] = this.pen.map;
 		const out: number[] = [];
-		for (let i = 0; i + 1 < at.length; i += 2)
-			out.push(a * at[i] + c * at[i + 1] + e, b * at[i] + d * at[i + 1] + f);
+		for (let i = 0; i + 1 < at.length; i += 2) {
+			const { x, y } = placed(this.pen.map, at[i], at[i + 1]);
+			out.push(x, y);
+		}
 		if (out.every(Number.isFinite)) {
 			this.d.push(word + out.map((v) => +v.toFixed(7)).join(' '));
 			this.at = [at[at.length - 2], at[at.length - 1]];
@@ -275,7 +268,7 @@ class PageReader {
 				this.pen = this.kept.pop() ?? this.pen;
 				return true;
 			case 'cm':
-				if (n.length === 6) this.pen = { ...this.pen, map: multiplied(this.pen.map, n as unknown as Map6) };
+				if (n.length === 6) this.pen = { ...this.pen, map: compose(this.pen.map, n as unknown as Affine) };
 				return true;
 			case 'w':
 				this.pen = { ...this.pen, width: n[0] ?? 1 };
@@ -349,7 +342,7 @@ class PageReader {
 					})
 				: [];
 		if (numbers.length === 6 && numbers.every(Number.isFinite))
-			this.pen = { ...kept, map: multiplied(kept.map, numbers as unknown as Map6) };
+			this.pen = { ...kept, map: compose(kept.map, numbers as unknown as Affine) };
 		this.read(
 			contentOf(form) ?? new Uint8Array(),
 			asDict(named(form.dict, 'Resources')) ?? resources,

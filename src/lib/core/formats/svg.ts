@@ -11,7 +11,7 @@ import { purposeIn } from '../document/purpose';
 import { finish } from '../progress';
 import { TOLERANCE } from '../tolerance';
 import { Budget, FILE_LIMIT, isWithinReach } from './budget';
-import type { Frame, ReadResult, Shape } from './imported';
+import { leftOutWords, type Frame, type ReadResult, type Shape } from './imported';
 import { shapeOf } from './svg-shapes';
 import {
 	fitScale,
@@ -136,9 +136,7 @@ export function* readSvgSteps(text: string): Generator<number, ReadResult> {
 		total += next.length;
 		if (done % 200 === 0) yield 0.3 + 0.7 * (done / total);
 	}
-	const warnings = [...reading.left].map(([what, count]) =>
-		count > 1 ? `${count} times: ${what}.` : `${what[0].toUpperCase()}${what.slice(1)}.`
-	);
+	const warnings = leftOutWords(reading.left);
 	const { wide } = reading;
 	if (wide.count)
 		warnings.push(
@@ -351,6 +349,9 @@ function used(at: Visit, reading: Reading): Visit[] {
 	];
 }
 
+/** mm: what is smaller than this is nothing, and would come back as nothing. */
+const NOTHING = 1e-9;
+
 /** Takes the lines of a shape. */
 function take(
 	{ element, map, style, layer }: Visit,
@@ -363,6 +364,10 @@ function take(
 	const paths: Path[] = [];
 	for (const path of drawn.paths) {
 		const placed = transformPath(round ? path : arcsToCubics(path), map);
+		if (placed.segs.length > 0 && placed.segs.every((v, k) => Math.abs(v - placed.segs[k % 2]) < NOTHING)) {
+			leave(reading, 'a line of no length was left out');
+			continue;
+		}
 		if (!isWithinReach(placed)) {
 			leave(reading, 'a line with places beyond every sheet was left out');
 			continue;

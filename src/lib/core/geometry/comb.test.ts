@@ -1,7 +1,7 @@
 /** Curvature along a line: the teeth, what is marked beside them, where a tool does not get in. */
 import { describe, expect, test } from 'vitest';
 import { combOf, teethFor, tightStretches, TOOTH } from './comb';
-import { fitFunction } from '../fit/given-curves';
+import { fitFunction } from '../fit/function';
 import { circlePath, PathBuilder, polygonPath, reversePath, STRIDE } from './path';
 
 describe('the comb', () => {

@@ -1,5 +1,5 @@
 /** Maps of the plane: moved, turned, scaled, mirrored. */
-import type { Affine } from './path';
+import { isSimilarity, type Affine } from './path';
 import type { Point } from './point';
 
 /** A place under a map. */
@@ -7,6 +7,22 @@ export const placed = ([a, b, c, d, e, f]: Affine, x: number, y: number): Point 
 	x: a * x + c * y + e,
 	y: b * x + d * y + f
 });
+
+/** What a map does to directions (degrees) and to lengths; undefined where it does not keep circles round. */
+export function evenMap(
+	map: Affine
+): { turned(degrees: number): number; turn: number; scale: number; flips: boolean } | undefined {
+	if (!isSimilarity(map)) return undefined;
+	const [a, b, c, d] = map;
+	const flips = a * d - b * c < 0;
+	const turn = (Math.atan2(b, a) * 180) / Math.PI;
+	return {
+		turned: (degrees) => turn + (flips ? -degrees : degrees),
+		turn,
+		scale: Math.sqrt(Math.abs(a * d - b * c)),
+		flips
+	};
+}
 
 /** Degrees: so near to level, plumb or half way between is that. */
 const NEAR_EVEN = 4;

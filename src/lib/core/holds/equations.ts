@@ -1,5 +1,8 @@
 /** What a hold asks of places, as equations: each is 0 where it is kept. Lengths in mm, so that what is off is off by mm. */
 
+import { ARC, CUBIC, STRAIGHT, STRIDE } from '../geometry/path';
+import { segmentLength } from '../geometry/segment';
+
 /** One equation: the unknowns that it is about, by their index, and how far it is off. */
 export interface Equation {
 	readonly unknowns: readonly number[];
@@ -133,3 +136,80 @@ export const touching = (a: ArcSpots, b: ArcSpots): Make =>
 		const [outer, inner] = [d - p.radius - q.radius, d - Math.abs(p.radius - q.radius)];
 		return Math.abs(outer) < Math.abs(inner) ? outer : inner;
 	});
+
+/** Two lines end at one place, in one direction: each end, and a place that its line comes from in that direction. */
+export const meetsInDirection = (p: Spot, from: Spot, q: Spot, to: Spot): Make =>
+	both(together(p, q), parallel(from, p, q, to));
+
+/** The curvature with which a cubic leaves its end, 1/mm, by that end and its next two control points. */
+const leavingBend = (v: ArrayLike<number>, p: number, h: number, g: number): number => {
+	const [ax, ay, bx, by] = [v[h] - v[p], v[h + 1] - v[p + 1], v[g] - v[h], v[g + 1] - v[h + 1]];
+	return ((2 / 3) * (ax * by - ay * bx)) / (Math.hypot(ax, ay) ** 3 || 1);
+};
+
+/** The same, and with the same curvature: of each end the end itself and its next two control points. */
+export const meetsInCurvature = (
+	first: readonly [Spot, Spot, Spot],
+	second: readonly [Spot, Spot, Spot]
+): Make =>
+	both(
+		meetsInDirection(first[0], first[1], second[0], second[1]),
+		one(
+			spots(...first, ...second),
+			// What bends left as it leaves one way bends right as it leaves the other.
+			(v) => (leavingBend(v, 0, 2, 4) + leavingBend(v, 6, 8, 10)) * far(v, 0, 2) * far(v, 6, 8),
+			[
+				[0, 2],
+				[6, 8]
+			]
+		)
+	);
+
+/** One segment of a seam: its places, and the bulge where it is an arc. */
+export type SeamSegment =
+	| { readonly type: typeof STRAIGHT; readonly from: Spot; readonly to: Spot }
+	| { readonly type: typeof ARC; readonly from: Spot; readonly to: Spot; readonly bulge: number }
+	| {
+			readonly type: typeof CUBIC;
+			readonly from: Spot;
+			readonly out: Spot;
+			readonly in: Spot;
+			readonly to: Spot;
+	  };
+
+/** Two seams, the first longer by so many mm. */
+export function seams(first: readonly SeamSegment[], second: readonly SeamSegment[], longer: number): Make {
+	const unknowns: number[] = [];
+	const at = new Map<number, number>();
+	const index = (u: number): number => {
+		let own = at.get(u);
+		if (own === undefined) {
+			at.set(u, (own = unknowns.length));
+			unknowns.push(u);
+		}
+		return own;
+	};
+	/** Where the eight numbers of a segment stand among the unknowns; of a straight and an arc as few as they have. */
+	const rows = [first, second].map((row) =>
+		row.map((segment) => ({
+			type: segment.type,
+			at: (segment.type === CUBIC
+				? spots(segment.from, segment.out, segment.in, segment.to)
+				: [...spots(segment.from, segment.to), ...(segment.type === ARC ? [segment.bulge] : [])]
+			).map(index)
+		}))
+	);
+	const packed = new Float64Array(STRIDE);
+	const long = (v: ArrayLike<number>, { type, at: own }: (typeof rows)[number][number]): number => {
+		if (type === CUBIC) own.forEach((k, i) => (packed[i] = v[k]));
+		else {
+			packed.fill(0);
+			[packed[0], packed[1], packed[6], packed[7]] = own.slice(0, 4).map((k) => v[k]);
+			if (type === ARC) packed[2] = v[own[4]];
+		}
+		return segmentLength(type, packed, 0);
+	};
+	const whole = (v: ArrayLike<number>, row: (typeof rows)[number]) =>
+		row.reduce((sum, segment) => sum + long(v, segment), 0);
+	return one(unknowns, (v) => whole(v, rows[0]) - whole(v, rows[1]) - longer);
+}

@@ -120,6 +120,14 @@ describe('an allowance', () => {
 		);
 		expect(crossings(made, -15)).toEqual([0, 60].map((v) => expect.closeTo(v, 6)));
 	});
+	test('stepped: the wider allowance goes on over the smaller one and ends there at a right angle', () => {
+		const [made] = unwrap(
+			allowance(polygonPath([0, 0, 60, 0, 50, 80, 14, 80]), edges(20, 6, 6, 6), { corner: 'step' })
+		);
+		// Where the parallels of the sides cross the seam of the hem.
+		const ends = [(-6 * Math.hypot(14, 80)) / 80, 60 + (6 * Math.hypot(10, 80)) / 80];
+		for (const y of [-2, -19]) expect(crossings(made, y)).toEqual(ends.map((v) => expect.closeTo(v, 6)));
+	});
 
 	test('at an inside corner the parallels are cut back; a line without corners grows all round', () => {
 		const ell = polygonPath([0, 0, 40, 0, 40, 20, 20, 20, 20, 40, 0, 40]);

@@ -21,7 +21,7 @@ import { directionAt, pointAt, segmentLength } from '../geometry/segment';
 import { fitPoints } from '../fit/fit-points';
 import { mergeStraights } from '../geometry/straights';
 import { TOLERANCE } from '../tolerance';
-import type { AllowanceCorner } from './allowance-corners';
+import { goesByWider, type AllowanceCorner } from './allowance-corners';
 import { withPlainStraights } from './arrangement';
 import { coveredOutlines } from './combine';
 import { offsetPieces } from './offset';
@@ -126,7 +126,7 @@ function allRound(
 	if (width === 0) return done([path]);
 	const made = offsetPieces([path], {
 		distance: into ? -width : width,
-		join: corner === 'fold' || corner === 'square' ? 'miter' : corner,
+		join: goesByWider(corner) ? 'miter' : corner,
 		miterLimit: miterLimit ?? ALLOWANCE_MITER,
 		tolerance,
 		verify
@@ -221,7 +221,7 @@ function tied(
 		const corner = { x: path.segs[at], y: path.segs[at + 1] };
 		const [before, after] = [edges[i].widthEnd ?? edges[i].width, edges[(i + 1) % n].width];
 		const { corner: form } = options;
-		if ((form === 'fold' || form === 'square') && Math.abs(before - after) > TOLERANCE.coincidence) {
+		if (goesByWider(form) && Math.abs(before - after) > TOLERANCE.coincidence) {
 			const special =
 				before > after
 					? overSeam(run, next, corner, form)
@@ -263,7 +263,7 @@ function tied(
  * The corner at the end of the wider edge `a`: where its parallel is left for the line that crosses the seam, where that meets
  * the parallel of `b`, and how; undefined where they do not meet so.
  */
-function overSeam(a: Path, b: Path, corner: Point, form: 'fold' | 'square'): Tie | undefined {
+function overSeam(a: Path, b: Path, corner: Point, form: 'fold' | 'square' | 'step'): Tie | undefined {
 	const e = a.segs.length - 2;
 	const d = directionAt(a.types[a.types.length - 1], a.segs, a.segs.length - STRIDE, 1);
 	const long =
@@ -275,7 +275,7 @@ function overSeam(a: Path, b: Path, corner: Point, form: 'fold' | 'square'): Tie
 			.open();
 	const square = { x: -d.y, y: d.x };
 	// Where the smaller allowance comes to the seam, or to the line square to it.
-	const at = nearestMeeting(through(corner, form === 'fold' ? d : square), withEnds(b, long), corner, true);
+	const at = nearestMeeting(through(corner, form === 'square' ? square : d), withEnds(b, long), corner, true);
 	if (!at) return undefined;
 	const begin = at.b > 1 ? at.b - 1 : undefined;
 	const from = { x: at.x, y: at.y };

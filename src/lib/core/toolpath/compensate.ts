@@ -10,6 +10,7 @@ import { pathArea, pathBox } from '../geometry/measure';
 import { reversePath, type Path } from '../geometry/path';
 import type { Box } from '../geometry/segment';
 import { offsetPiecesSteps, widestInside } from '../plane/offset';
+import { crossingSteps } from '../plane/crossings';
 import { groupPieces, nestPaths, type Standing } from '../plane/pieces';
 import { part } from '../progress';
 import type { WholeSettings } from './settings';
@@ -127,6 +128,10 @@ export function* compensateSteps(
 		count += all.length;
 		const group = all.filter((i) => !leave.has(i));
 		if (group.length === 0) continue;
+		for (const i of group) {
+			const tangled = yield* part(whyTangled(lines[i], side), from, from);
+			if (tangled) return failed('crosses-itself', tangled);
+		}
 		const result = yield* part(
 			aside(
 				group.map((i) => lines[i]),
@@ -193,6 +198,16 @@ function* aside(
 	for (let i = 0; i < lines.length; i++)
 		if (!served.has(i)) return failed('too-wide', whyNotServed(lines, depths, i, radius, side === 'outside'));
 	return done(found);
+}
+
+/** What is beside a line that goes through itself cannot be told: inside and outside change places. */
+function* whyTangled(
+	{ path, name }: CutLine,
+	side: WholeSettings['side']
+): Generator<number, string | undefined> {
+	const crossings = yield* crossingSteps([path], 'self');
+	if (!crossings.some(({ through }) => through)) return undefined;
+	return `"${name}" crosses itself: what lies ${side} of it cannot be told. Mend it first, or cut on the line.`;
 }
 
 /** Rounded down to hundredths, so that what is named does fit. */

@@ -2,7 +2,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blob } from '../../../../tests/shapes';
-import { circlePath, polygonPath, reversePath, type Path } from '../geometry/path';
+import { circlePath, PathBuilder, polygonPath, reversePath, type Path } from '../geometry/path';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { pathArea } from '../geometry/measure';
 import { finish } from '../progress';
@@ -115,6 +115,13 @@ describe('compensation', () => {
 		expect(refusal([rect(0, 0, 80, 40)], ROUTED, { width: 60, height: 50 })?.code).toBe('beyond-sheet');
 		expect(refusal([polygonPath([0, 0, 10, 0, 10, 10], false)], ROUTED)?.code).toBe('open-outline');
 		expect(refusal([], ROUTED)?.code).toBe('nothing-given');
+		// A ribbon that goes through itself: neither side of it is the outside.
+		const eight = new PathBuilder(20, -30)
+			.cubic(50, 0, 90, -90, 120, -50)
+			.cubic(136, -28, 100, -10, 80, -40)
+			.cubic(60, -70, 40, -90, 20, -80)
+			.close();
+		expect(refusal([rect(80, 20, 20, 20), eight], BEAM)?.sentence).toMatch(/^"line 1" crosses itself/);
 		expect(refusal([rect(0, 0, 9, 9)], { ...ROUTED, feed: 0 })?.code).toBe('bad-feed');
 		expect(refusal([rect(0, 0, 9, 9)], { ...ROUTED, feed: NaN })?.code).toBe('bad-feed');
 		expect(refusal([rect(0, 0, 9, 9)], { ...ROUTED, tool: { kind: 'cutter', diameter: 0 } })?.code).toBe(

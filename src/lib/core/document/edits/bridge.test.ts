@@ -6,8 +6,10 @@ import { curvatureAt, directionAt, turnBetween } from '../../geometry/segment';
 import { newDrawing } from '../drawing';
 import { applyStep, makeStep } from '../history';
 import { lineOf, outlineFromPath, type Outline } from '../outline';
-import { bridgeEnds, bridgePath, type BridgeEnd } from './bridge';
-import { endAt, MEET_WAYS, meetingAt, meetingOf, nearestEnds } from './meet';
+import { MEET_WAYS, type BridgeEnd } from '../../fit/meet-ways';
+import { bridgePath } from './bridge';
+import { chainedAt } from './structure';
+import { endAt, meetingAt, meetingOf, nearestEnds } from './meet';
 
 const facts = { name: 'Rib', layer: 'cut', rank: 1 };
 const left = (path: Path) => outlineFromPath(path, { ...facts, id: 'left' });
@@ -107,11 +109,7 @@ describe('a bridge', () => {
 		];
 		const [first, second] = nearestEnds([a, b])!;
 		const path = bridgePath([a, b], first, second, ends);
-		const step = makeStep(
-			drawing,
-			'Bridge',
-			bridgeEnds(drawing, [a, b], first, second, path, true, () => 'new')
-		)!;
+		const step = makeStep(drawing, 'Bridge', chainedAt(drawing, [a, b], first, second, path))!;
 		const after = applyStep(drawing, step, 'forward');
 		expect(after.records.has('right')).toBe(false);
 		const one = after.records.get('left') as Outline;
@@ -122,12 +120,9 @@ describe('a bridge', () => {
 			expect(meetingAt(one, anchor)!.how).toBe('curvature');
 		expect(applyStep(after, step, 'back').records.get('right')).toBe(b);
 
-		const alone = bridgeEnds(drawing, [a, b], first, second, path, false, () => 'new');
-		expect(alone).toMatchObject({ put: [{ id: 'new', name: 'Bridge', layer: 'cut' }] });
-
 		const ownEnds = nearestEnds([a])!;
 		const back = bridgePath([a], ...ownEnds, ends);
-		const [closed] = bridgeEnds(drawing, [a], ...ownEnds, back, true, () => 'new').put as Outline[];
+		const [closed] = chainedAt(drawing, [a], ...ownEnds, back).put as Outline[];
 		expect(lineOf(closed).closed).toBe(true);
 		for (const anchor of closed.anchors) expect(meetingAt(closed, anchor)!.how).toBe('curvature');
 		expect(() => bridgePath([a], ownEnds[0], ownEnds[0], ends)).toThrow('no gap');

@@ -1,10 +1,11 @@
 /** Lines turned into curves that are given otherwise, and those into each other, with how far they lie off then. */
 import { CoreError } from '../../errors';
-import { leastVertices, pulledNear, splineOf, type Pulled } from '../../fit/pulled';
+import { pulledNear, splineOf, type Pulled } from '../../fit/pulled';
+import { leastVertices } from '../../fit/least-vertices';
 import { splinePoint } from '../../fit/spline';
 import { spansOf } from '../../fit/through';
 import { twoWayDistance } from '../../geometry/edge-tree';
-import { pathLength } from '../../geometry/measure';
+import { pathLength, turnAt } from '../../geometry/measure';
 import { STRIDE, type Path } from '../../geometry/path';
 import type { Point } from '../../geometry/point';
 import { curvatureAt, directionAt, pointAt, segmentLength } from '../../geometry/segment';
@@ -15,7 +16,7 @@ import '../recipes/reckonings';
 import { RECIPES, type RecipeSettings } from '../recipes/recipes';
 import type { RecipeType } from '../recipes/recipe-type';
 import type { ThroughRecipeSettings } from '../recipes/through';
-import { givenOutline, type GivenKind } from './given';
+import { givenOutline } from './made';
 
 /** Places along a line at even steps of length weighted by how it bends, with their times from 0 to 1. */
 function spreadAlong(path: Path, count: number): { times: number[]; places: Point[] } {
@@ -50,21 +51,24 @@ export interface Turned<S> {
 /** mm: near enough for a polygon that nobody asked a number of; and the most vertices that are tried. */
 const NEAR = 0.02;
 const MOST = 240;
+/** Degrees of turn from which an anchor is a corner of the line. */
+const CORNER = 1;
 
-/** The line pulled by a polygon of so many vertices, or as few as come near enough. @throws CoreError */
-export function asPulled(outline: Outline, degree = 3, count?: number): Turned<PulledSettings> {
+const DEGREE = 3;
+
+/** The line pulled by a polygon of as few vertices as come near enough. @throws CoreError */
+export function asPulled(outline: Outline): Turned<PulledSettings> {
 	const path = lineOf(outline);
-	const own = count === undefined && degree === 3 ? splineThrough(outline) : undefined;
+	const own = splineThrough(outline);
 	const exact = own && measured(path, own);
 	if (exact && exact.drift <= NEAR) return exact;
-	if (count !== undefined) return measured(path, pulledAlong(path, degree, count));
 	let best: Turned<PulledSettings> | undefined;
 	for (
-		let n = Math.max(leastVertices(degree, path.closed), path.types.length + 1);
+		let n = Math.max(leastVertices(DEGREE, path.closed), path.types.length + 1);
 		n <= MOST;
 		n = Math.ceil(1.4 * n)
 	) {
-		best = measured(path, pulledAlong(path, degree, n));
+		best = measured(path, pulledAlong(path, n));
 		if (best.drift <= NEAR) return best;
 	}
 	if (!best)
@@ -79,7 +83,7 @@ function splineThrough({ recipe }: Outline): Pulled | undefined {
 	const { places, closed } = recipe.settings;
 	const spans = spansOf(places, closed, 1);
 	const count = closed ? places.length : places.length + 2;
-	if (count < leastVertices(3, closed)) return undefined;
+	if (count < leastVertices(DEGREE, closed)) return undefined;
 	const path = finish(RECIPES.through.resolve([], { ...recipe.settings, pace: 'chord' }));
 	if (!path.ok) return undefined;
 	const times: number[] = [];
@@ -98,18 +102,18 @@ function splineThrough({ recipe }: Outline): Pulled | undefined {
 		times.push(time);
 		at.push({ x: places[places.length - 1].x, y: places[places.length - 1].y });
 	}
-	return pulledNear({ degree: 3, closed, spans, count }, times, at);
+	return pulledNear({ degree: DEGREE, closed, spans, count }, times, at);
 }
 
-function pulledAlong(path: Path, degree: number, count: number): Pulled {
+function pulledAlong(path: Path, count: number): Pulled {
 	const { times, places } = spreadAlong(path, count);
-	const spans = path.closed ? count : count - degree;
+	const spans = path.closed ? count : count - DEGREE;
 	if (path.closed) {
 		times.pop();
 		places.pop();
 	}
 	return pulledNear(
-		{ degree, closed: path.closed, count },
+		{ degree: DEGREE, closed: path.closed, count },
 		times.map((t) => t * spans),
 		places
 	);
@@ -121,7 +125,7 @@ function measured(path: Path, pulled: Pulled): Turned<PulledSettings> {
 }
 
 /** How far what settings give lies from a line, mm. */
-function driftOf<K extends GivenKind>(kind: K, settings: RecipeSettings[K], path: Path): number {
+function driftOf<K extends 'through' | 'pulled'>(kind: K, settings: RecipeSettings[K], path: Path): number {
 	const made = finish((RECIPES[kind] as unknown as RecipeType<unknown>).resolve([], settings));
 	return made.ok ? twoWayDistance([made.value[0].path], [path], 0.002).distance : Infinity;
 }
@@ -139,7 +143,7 @@ export function asThrough(outline: Outline): Turned<ThroughRecipeSettings> {
 	} else {
 		outline.anchors.forEach((_, i) => {
 			const isEnd = !path.closed && (i === 0 || i === outline.anchors.length - 1);
-			if (!isEnd && kindOf(outline, i) === 'corner' && turns(outline, i))
+			if (!isEnd && kindOf(outline, i) === 'corner' && Math.abs(turnAt(sourceLine(outline), i)) > CORNER)
 				throw new CoreError(
 					'has-corners',
 					'A curve through points has no corners. Smooth them, or part the line at them.'
@@ -171,20 +175,8 @@ export function asThrough(outline: Outline): Turned<ThroughRecipeSettings> {
 	return root.drift < chord.drift ? root : chord;
 }
 
-/** Degrees of turn from which an anchor is a corner of the line. */
-const CORNER = 1;
-
-function turns(outline: Outline, i: number): boolean {
-	const path = sourceLine(outline);
-	const n = path.types.length;
-	const before = directionAt(path.types[(i + n - 1) % n], path.segs, STRIDE * ((i + n - 1) % n), 1);
-	const after = directionAt(path.types[i % n], path.segs, STRIDE * (i % n), 0);
-	const turn = Math.atan2(before.x * after.y - before.y * after.x, before.x * after.x + before.y * after.y);
-	return Math.abs((turn * 180) / Math.PI) > CORNER;
-}
-
 /** The outline given otherwise from now on; its name, layer and id stay, anchors that stay where they are keep their ids. */
-export function turnedInto<K extends GivenKind>(
+export function turnedInto<K extends 'through' | 'pulled'>(
 	outline: Outline,
 	kind: K,
 	settings: RecipeSettings[K]

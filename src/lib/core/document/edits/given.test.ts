@@ -3,21 +3,24 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blob } from '../../../../../tests/shapes';
 import { twoWayDistance } from '../../geometry/edge-tree';
-import { turnBy } from '../../geometry/maps';
+import { moveBy, turnBy } from '../../geometry/maps';
 import { polygonPath, transformPath } from '../../geometry/path';
 import { nearestOnPath } from '../../geometry/pick';
 import { completeEdit } from '../complete-edit';
 import { newDrawing, type Drawing } from '../drawing';
 import { madeAfresh } from '../graph';
+import { applyStep, makeStep, type Edit } from '../history';
+import { unwrap } from '../../errors';
 import { lineOf, outlineFromPath, type Outline } from '../outline';
 import '../recipes/reckonings';
 import { formulaPlace } from '../recipes/reckonings';
 import { RECIPES, recipeType } from '../recipes/recipes';
 import type { PlacesOf } from '../recipes/recipe-type';
-import { givenOutline, withGiven } from './given';
 import { asPulled, asThrough, turnedInto } from './given-turned';
-import { makePlain } from './made';
-import { transformOutline } from './transform';
+import { addFollower, givenOutline, makePlain, withGiven } from './made';
+import { moveAnchors } from './anchors';
+import { copiesOf } from './copies';
+import { placeOutlines, transformOutline } from './transform';
 
 const facts = (id: string) => ({ id, name: id, layer: 'cut', rank: 1 });
 const ring = (n: number, seed = 1) =>
@@ -35,6 +38,10 @@ const through = (n = 8, more: object = {}) =>
 const withOne = (outline: Outline): Drawing => {
 	const empty = newDrawing('d', 'd');
 	return { ...empty, records: new Map(empty.records).set(outline.id, outline) };
+};
+const apply = (drawing: Drawing, edit: Edit): Drawing => {
+	const step = makeStep(drawing, 'x', completeEdit(drawing, edit).edit);
+	return step ? applyStep(drawing, step, 'forward') : drawing;
 };
 const off = (a: Outline, b: Outline) => twoWayDistance([lineOf(a)], [lineOf(b)], 0.005).distance;
 const conic = { start: { x: 0, y: 0 }, shoulder: { x: 20, y: 30 }, end: { x: 50, y: 0 }, fullness: 0.4 };
@@ -290,3 +297,77 @@ const length = (outline: Outline): number => {
 	}
 	return sum;
 };
+
+describe('a direction bound to a line', () => {
+	const bar = outlineFromPath(polygonPath([0, 30, 60, 30], false), facts('bar'));
+	const base = withOne(bar);
+	const places = [
+		{ id: 1, x: 0, y: 0 },
+		{ id: 2, x: 30, y: 20, direction: 0, along: { input: 0, turn: 0 } },
+		{ id: 3, x: 60, y: 0 }
+	];
+	const curve = givenOutline('through', { places, closed: false, pace: 'chord', drift: 0 }, facts('curve'));
+	const bound = unwrap(withGiven(curve, curve.recipe!.settings, base.records, [{ record: 'bar' }]));
+	const start = apply(base, { put: [bound] });
+	const get = (drawing: Drawing, id: string) => drawing.records.get(id) as Outline;
+	const directionAtMiddle = (drawing: Drawing) => {
+		const { segs } = lineOf(get(drawing, 'curve'));
+		return (Math.atan2(segs[11] - segs[9], segs[10] - segs[8]) * 180) / Math.PI;
+	};
+	test('turns with the line, stays when the curve itself is moved by hand, and undo gives the bits back', () => {
+		expect(directionAtMiddle(start)).toBeCloseTo(0, 9);
+		const turned = apply(start, { put: [moveAnchors(get(start, 'bar'), new Set([bar.anchors[1]]), 0, 30)] });
+		expect(directionAtMiddle(turned)).toBeCloseTo((Math.atan2(30, 60) * 180) / Math.PI, 6);
+		const moved = apply(turned, placeOutlines(turned, [get(turned, 'curve')], turnBy(40, 10, 10)));
+		expect(get(moved, 'curve').recipe?.inputs).toHaveLength(1);
+		expect(directionAtMiddle(moved)).toBeCloseTo((Math.atan2(30, 60) * 180) / Math.PI, 6);
+		expect([...get(madeAfresh(moved), 'curve').points]).toEqual([...get(moved, 'curve').points]);
+	});
+	test('without the line it goes on with the direction that it had; so does a copy of it alone', () => {
+		const turned = apply(start, { put: [moveAnchors(get(start, 'bar'), new Set([bar.anchors[1]]), 0, 30)] });
+		const alone = apply(turned, { remove: ['bar'] });
+		const own = get(alone, 'curve').recipe!;
+		expect([own.kind, own.inputs.length]).toEqual(['through', 0]);
+		expect(directionAtMiddle(alone)).toBeCloseTo(directionAtMiddle(turned), 6);
+		const copied = apply(
+			turned,
+			copiesOf(turned, [get(turned, 'curve')], moveBy(0, 90), () => 'copy')
+		);
+		expect(get(copied, 'copy').recipe).toMatchObject({ kind: 'through', inputs: [] });
+		const both = apply(
+			turned,
+			copiesOf(
+				turned,
+				[get(turned, 'curve'), get(turned, 'bar')],
+				moveBy(0, 90),
+				(() => {
+					let k = 0;
+					return () => `c${++k}`;
+				})()
+			)
+		);
+		expect(get(both, 'c1').recipe!.inputs).toEqual([{ record: 'c2' }]);
+	});
+	test('a line cannot go along what is made from it', () => {
+		const ring = addFollower(
+			'offset',
+			{
+				distance: 2,
+				steps: 1,
+				way: 'outside',
+				join: 'round',
+				miterLimit: 4,
+				side: 'left',
+				ends: 'round',
+				band: false
+			},
+			[get(start, 'curve')],
+			facts('beside')
+		);
+		const drawing = apply(start, ring);
+		const circle = unwrap(withGiven(curve, curve.recipe!.settings, drawing.records, [{ record: 'beside' }]));
+		expect(() =>
+			apply(drawing, { put: [{ ...circle, recipe: { ...circle.recipe!, made: '' } as never }] })
+		).toThrow(/made from/);
+	});
+});

@@ -1,5 +1,5 @@
 /** Editing under the hand: moving, bending, rounding, shapes, drawing, selecting, transforming. */
-import { shapeOutline } from './made';
+import { givenOutline } from './made';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blob } from '../../../../../tests/shapes';
@@ -425,7 +425,7 @@ describe('ready shapes', () => {
 			{ shape: 'arc', radius: 9, sweep: 130, ...lying }
 		];
 		for (const recipe of recipes) {
-			const o = shapeOutline(recipe, facts);
+			const o = givenOutline('shape', recipe, facts);
 			for (const m of [moveBy(3, -8), turnBy(77, 1, 2), scaleBy(2.5, 2.5, 4, 4), mirrorAt(30, -2, 6)]) {
 				const next = transformOutline(o, m);
 				expect(

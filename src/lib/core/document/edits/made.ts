@@ -1,13 +1,13 @@
-/** Outlines that are made by recipes: begun, changed in their settings, made plain. */
-import { unwrap, type Problem } from '../../errors';
+/** Outlines that are made by recipes: begun, given by their settings alone, changed in their settings, made plain. */
+import { done, unwrap, type Problem, type Result } from '../../errors';
 import { finish } from '../../progress';
 import type { Drawing } from '../drawing';
 import { graphOf, inputsOf, remade, setOf } from '../graph';
 import type { Edit } from '../history';
 import { detached, madePlain, type Outline, type OutlineFacts } from '../outline';
-import { hashOf } from '../prints';
+import { withoutInputs } from '../without-inputs';
+import { takesLong } from '../recipes/recipe-type';
 import { RECIPES, recipeType, type Recipe, type RecipeKind, type RecipeSettings } from '../recipes/recipes';
-import type { ShapeRecipe } from '../recipes/shapes';
 
 const NO_LINE = {
 	type: 'outline',
@@ -28,14 +28,31 @@ function begun<K extends RecipeKind>(
 	return { kind, inputs, settings, engine: RECIPES[kind].engine, made: '' } as unknown as Recipe;
 }
 
-/** A ready shape as an outline. @throws CoreError `bad-shape`, and what a corner radius that does not fit says. */
-export function shapeOutline(settings: ShapeRecipe, facts: OutlineFacts): Outline {
-	const outline: Outline = { ...facts, ...NO_LINE, recipe: begun('shape', settings) };
-	const made = unwrap(finish(RECIPES.shape.resolve([], settings)));
-	const drawing = { id: '', name: '', records: new Map() };
-	const print = hashOf(JSON.stringify(settings));
-	return remade(drawing, [outline], [], print, { ok: true, value: made }).put[0];
+const EMPTY: Drawing = { id: '', name: '', records: new Map() };
+
+/**
+ * An outline of that recipe with other settings, made at once; or why nothing comes of them.
+ * @param records where lines lie that it goes by. @param inputs those lines, where they are others now.
+ */
+export function withGiven(
+	outline: Outline,
+	settings: RecipeSettings[RecipeKind],
+	records: Drawing['records'] = EMPTY.records,
+	inputs: Recipe['inputs'] = outline.recipe!.inputs
+): Result<Outline> {
+	const recipe = { ...outline.recipe!, inputs, settings } as Recipe;
+	const { lines, print } = inputsOf(records, recipe) ?? { lines: [], print: '' };
+	const made = finish(recipeType(recipe).resolve(lines, settings));
+	if (!made.ok) return made;
+	return done(remade(EMPTY, [{ ...outline, recipe }], lines, print, made).put[0]);
 }
+
+/** A ready shape or a curve given otherwise as an outline, its line made. @throws CoreError why there is none */
+export const givenOutline = <K extends RecipeKind>(
+	kind: K,
+	settings: RecipeSettings[K],
+	facts: OutlineFacts
+): Outline => unwrap(withGiven({ ...facts, ...NO_LINE, recipe: begun(kind, settings) }, settings));
 
 /**
  * A line that is made from others from now on, and made again whenever they change. What comes of it is made when the edit
@@ -68,7 +85,7 @@ export function problemWith(drawing: Drawing, outline: Outline, settings: object
 	if (!recipe || !input) return undefined;
 	const type = recipeType(recipe);
 	const next = { ...recipe.settings, ...settings };
-	if (type.isDear(input.lines, next)) return undefined;
+	if (takesLong(type, input.lines, next)) return undefined;
 	const result = finish(type.resolve(input.lines, next));
 	return result.ok ? undefined : result.problem;
 }
@@ -88,7 +105,8 @@ export const isOfOlderEngine = ({ recipe }: Outline): boolean =>
 export function copiedRecipe(copy: Outline, copies: ReadonlyMap<string, string>): Outline {
 	const { recipe } = copy;
 	if (!recipe?.inputs.length) return copy;
-	if (!recipe.inputs.every(({ record }) => copies.has(record))) return detached(copy);
+	if (!recipe.inputs.every(({ record }) => copies.has(record)))
+		return withoutInputs(copy, (id) => copies.has(id));
 	const inputs = recipe.inputs.map((ref) => ({ ...ref, record: copies.get(ref.record)! }));
 	const set = recipe.set === undefined ? undefined : (copies.get(recipe.set) ?? `${recipe.set} copied`);
 	return { ...copy, recipe: { ...recipe, inputs, made: '', ...(set ? { set } : {}) } as Recipe };

@@ -10,7 +10,8 @@ import { anchorCount, pathArea, turnAt } from '../../geometry/measure';
 import { circlePath, CUBIC, PathBuilder, polygonPath, STRAIGHT } from '../../geometry/path';
 import { insertAnchors, placeHandle } from './anchors';
 import { newDrawing } from '../drawing';
-import { endAt, meet, meetingAt, meetingOf, MEET_WAYS, nearestEnds, sidesOf } from './meet';
+import { MEET_WAYS } from '../../fit/meet-ways';
+import { endAt, meet, meetingAt, meetingOf, nearestEnds, sidesOf } from './meet';
 import { mendFault } from '../../check/mend';
 import { outlineFromPath, placeOfAnchor, lineOf, type Outline } from '../outline';
 

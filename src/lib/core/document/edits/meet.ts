@@ -3,6 +3,7 @@
  * is wanted, with a say in which of them gives way.
  */
 import { CoreError } from '../../errors';
+import type { MeetWay } from '../../fit/meet-ways';
 import { CUBIC, STRIDE } from '../../geometry/path';
 import type { Point } from '../../geometry/point';
 import { curvatureAt, directionAt, turnBetween } from '../../geometry/segment';
@@ -32,10 +33,6 @@ export interface MeetSide {
 	readonly anchor: number;
 	readonly side: Side;
 }
-
-/** How closely: the same place, the same direction as well, the same curvature as well. */
-export const MEET_WAYS = ['place', 'direction', 'curvature'] as const;
-export type MeetWay = (typeof MEET_WAYS)[number];
 
 /** Which part gives way; both alike. */
 export type GivesWay = 'first' | 'second' | 'both';

@@ -42,11 +42,14 @@ export function addTraced(
 	const name = stem(reference.name);
 	const placed = traced.paths.map((path) => placePath(path, reference));
 	const { fills } = traced;
+	const from = { traced: reference.id };
 	if (!fills) {
 		// The middle of a drawn line is as open as it was drawn.
 		const { put = [] } = addPaths(drawing, placed, name, 'cut', newId);
 		return {
-			put: put.map((o) => (o.type === 'outline' && !o.closed ? { ...o, openOnPurpose: true } : o))
+			put: put.map((o) =>
+				o.type === 'outline' ? { ...o, ...from, ...(o.closed ? {} : { openOnPurpose: true }) } : o
+			)
 		};
 	}
 	const put: DrawingRecord[] = [];
@@ -76,7 +79,7 @@ export function addTraced(
 			layer.id,
 			newId
 		);
-		add(outlines.map((o) => (o.type === 'outline' ? { ...o, colour: fill } : o)));
+		add(outlines.map((o) => (o.type === 'outline' ? { ...o, ...from, colour: fill } : o)));
 	}
 	return { put };
 }

@@ -1,11 +1,9 @@
 /** Seams that belong together: edges of pieces, one after another, beside those that they are sewn to. */
-import { pointAt, parameterAtLength, segmentLength } from '../../geometry/segment';
-import { STRIDE } from '../../geometry/path';
 import type { Point } from '../../geometry/point';
 import { edgeLength, edgesOf, type Edge } from '../edges';
-import { markOn } from '../marks';
+import { markOn, placeOnEdge } from '../marks';
 import type { Mark } from '../drawing';
-import { sourceLine, type Outline } from '../outline';
+import type { Outline } from '../outline';
 
 /** An edge of a seam. */
 export interface SeamEdge {
@@ -46,18 +44,8 @@ export function alongSeam(
 			left -= long;
 			continue;
 		}
-		const { types, segs } = sourceLine(outline);
-		let rest = Math.min(long, Math.max(0, left));
-		for (let j = 0; j < edge.count; j++) {
-			const i = (edge.first + j) % types.length;
-			const own = segmentLength(types[i], segs, STRIDE * i);
-			if (rest > own && j < edge.count - 1) {
-				rest -= own;
-				continue;
-			}
-			const t = parameterAtLength(types[i], segs, STRIDE * i, Math.min(own, rest));
-			return { ...pointAt(types[i], segs, STRIDE * i, t), outline };
-		}
+		const { x, y } = placeOnEdge(outline, edge, long > 0 ? left / long : 0);
+		return { x, y, outline };
 	}
 	return undefined;
 }

@@ -24,7 +24,15 @@ import {
 } from '../outline';
 
 /** What becomes of the outlines that something new was made of. */
-export type SourceFate = 'removed' | 'hidden' | 'kept';
+export type SourceFate = 'removed' | 'hidden' | 'guides' | 'kept';
+
+/** Sources that stay beside what was made of them. */
+export const stayAs = (sources: readonly Outline[], fate: SourceFate): Outline[] =>
+	fate === 'hidden'
+		? sources.map((o) => ({ ...o, hidden: true }))
+		: fate === 'guides'
+			? sources.map((o) => ({ ...o, purpose: 'guide' }))
+			: [];
 
 /** New outlines named after a source, on its layer, in its colour and for its purpose. */
 function newLike(drawing: Drawing, source: Outline, paths: readonly Path[], newId: NewId): Outline[] {
@@ -91,7 +99,7 @@ export function combineOutlines(
 		at = { ...at, records: new Map(at.records).set(outline.id, outline) };
 		put.push(outline);
 	}
-	if (fate === 'hidden') put.push(...sources.map((o) => ({ ...o, hidden: true })));
+	put.push(...stayAs(sources, fate));
 	return { put, remove: gone };
 }
 

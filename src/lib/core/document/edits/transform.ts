@@ -45,7 +45,8 @@ export function transformOutline(outline: Outline, m: Affine): Outline {
 			points[i + k] = a * x + c * y + e;
 			points[i + k + 1] = b * x + d * y + f;
 		}
-		points[i + 6] = det < 0 ? -base.points[i + 6] : base.points[i + 6];
+		// No bulge stays none: a file knows no 0 below 0.
+		points[i + 6] = det < 0 ? 0 - base.points[i + 6] : base.points[i + 6];
 	}
 	const scale = Math.sqrt(Math.abs(det));
 	const moved = base.recipe && carriedRecipe(base.recipe, m, scale);
@@ -86,7 +87,7 @@ function carriedRecipe(recipe: Recipe, m: Affine, scale: number): Recipe | undef
 		...recipe,
 		settings,
 		// Made from its numbers alone, it is made anew from them, to the bit.
-		...(recipe.inputs.length === 0 ? { made: '' } : {}),
+		...(recipe.inputs.length === 0 || recipeType(recipe).places ? { made: '' } : {}),
 		...(rounds ? { rounds: rounds.map((r) => scaledRound(r, scale)) } : {})
 	} as Recipe;
 }

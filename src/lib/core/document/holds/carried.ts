@@ -1,6 +1,6 @@
 /** Holds of what is moved as a whole: they go along, so that they still say what is true. */
-import { isSimilarity, type Affine } from '../../geometry/path';
-import { placed } from '../../geometry/maps';
+import { evenMap, placed } from '../../geometry/maps';
+import type { Affine } from '../../geometry/path';
 import { recordsOf, type Drawing } from '../drawing';
 import type { Hold } from './hold';
 
@@ -14,17 +14,16 @@ const times = (text: string, v: number): string =>
 
 /** The hold after all its places went through a map; undefined where it would say something else then. */
 export function carriedHold(hold: Hold, map: Affine): Hold | undefined {
-	const [a, b, c, d] = map;
-	if (!isSimilarity(map)) return undefined;
-	const flips = a * d - b * c < 0;
-	const scale = Math.sqrt(Math.abs(a * d - b * c));
-	const turn = (Math.atan2(b, a) * 180) / Math.PI;
+	const even = evenMap(map);
+	if (!even) return undefined;
+	const { turned, turn, scale, flips } = even;
 	const isTurned = Math.abs(turn) > 1e-9 || flips;
 	const { value = '0' } = hold;
 	switch (hold.kind) {
 		case 'pin':
 			return { ...hold, ...placed(map, hold.x ?? 0, hold.y ?? 0) };
 		case 'on guide':
+		case 'along guide':
 			return hold;
 		case 'level':
 		case 'plumb': {
@@ -34,14 +33,14 @@ export function carriedHold(hold: Hold, map: Affine): Hold | undefined {
 				const swaps = Math.round(steps) % 2 !== 0;
 				return swaps ? { ...hold, kind: hold.kind === 'level' ? 'plumb' : 'level' } : hold;
 			}
-			const own = hold.kind === 'level' ? 0 : 90;
-			return { ...hold, kind: 'angle', value: written(turn + (flips ? -own : own)) };
+			return { ...hold, kind: 'angle', value: written(turned(hold.kind === 'level' ? 0 : 90)) };
 		}
 		case 'angle':
 			if (!isTurned) return hold;
 			return { ...hold, value: plus(flips ? times(value, -1) : value, turn) };
 		case 'length':
 		case 'radius':
+		case 'seams':
 			return Math.abs(scale - 1) < 1e-12 ? hold : { ...hold, value: times(value, scale) };
 		default:
 			return hold;

@@ -20,8 +20,12 @@ export const HOLD_KINDS = [
 	'middle',
 	'share',
 	'on guide',
+	'along guide',
 	'tangent',
-	'equal radius'
+	'equal radius',
+	'meets in direction',
+	'meets in curvature',
+	'seams'
 ] as const;
 export type HoldKind = (typeof HOLD_KINDS)[number];
 
@@ -42,8 +46,14 @@ export const HOLD_SHAPES: Readonly<
 	middle: { places: 3 },
 	share: { places: 3, value: 'share' },
 	'on guide': { places: 1 },
+	'along guide': { places: 2 },
 	tangent: { places: 4 },
-	'equal radius': { places: 4 }
+	'equal radius': { places: 4 },
+	// An end, what its direction goes by, and for the curvature what that goes by; the same of the other line's end.
+	'meets in direction': { places: 4 },
+	'meets in curvature': { places: 6 },
+	// The corners between which each seam runs; the value is by how much the first is longer.
+	seams: { places: 4, value: 'length' }
 };
 
 /** What is kept of some places whatever else is moved. */
@@ -70,4 +80,15 @@ export interface NamedSize {
 	readonly name: string;
 	/** A number or a formula of other sizes, mm. */
 	readonly value: string;
+	/** What it is in the grades of the size run that are not drawn now, by their names. */
+	readonly graded?: Readonly<Record<string, string>>;
+}
+
+/** The same pattern in several grades: their names in order, and the one that is drawn. */
+export interface SizeRun {
+	readonly type: 'run';
+	readonly id: string;
+	readonly rank: number;
+	readonly grades: readonly string[];
+	readonly now: string;
 }

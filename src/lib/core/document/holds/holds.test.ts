@@ -12,7 +12,8 @@ import { applyStep, makeStep, type Edit } from '../history';
 import { outlineFromPath, placeOfAnchor, type Outline } from '../outline';
 import { readDrawingFile, writeDrawingFile } from '../../formats/drawing-file';
 import type { Hold, HoldKind, HoldPlace, NamedSize } from './hold';
-import { heldFast, HoldConflict, redundantHolds } from './keep';
+import { heldFast, redundantHolds } from './keep';
+import { HoldConflict } from './tidy';
 import { holdAsIs, nearlyHeld, placesFor } from './offers';
 import { badName, valuesOf } from './sizes';
 

@@ -1,22 +1,11 @@
 /** Holds kept through an edit: what is moved goes as far as it can, what is not moved moves as little as may be. Provides `lateHolds`. */
-import { CoreError } from '../../errors';
 import { conflict, dragTo, freedom, solve } from '../../holds/solve';
 import type { Drawing, DrawingRecord } from '../drawing';
 import { recordsOf } from '../drawing';
 import type { Outline } from '../outline';
 import type { Hold, HoldPlace } from './hold';
-import { holdsIn, lateHolds } from './tidy';
+import { HoldConflict, holdsIn, lateHolds } from './tidy';
 import { Sketch } from './sketch';
-
-/** Holds that cannot be kept together; each is needed for that. */
-export class HoldConflict extends CoreError {
-	constructor(
-		sentence: string,
-		readonly holds: readonly string[]
-	) {
-		super('hold-conflict', sentence);
-	}
-}
 
 /** A hold as a sentence names it. */
 const holdName = (hold: Hold, records: ReadonlyMap<string, DrawingRecord>): string => {
@@ -91,27 +80,32 @@ function keep(
 }
 lateHolds.keep = keep;
 
+/** The holds about some outlines as they lie; undefined where there are none. */
+function sketchOf(drawing: Drawing, ids: ReadonlySet<string>) {
+	const holds = holdsAbout(recordsOf(drawing, 'hold'), ids);
+	const sketch = holds.length ? new Sketch(drawing.records, holds) : undefined;
+	const values = sketch?.valuesIn(drawing.records);
+	return sketch && values && { sketch, values };
+}
+
 /** Holds that follow from others, by id. */
 export function redundantHolds(drawing: Drawing, ids: ReadonlySet<string>): string[] {
-	const holds = holdsAbout(recordsOf(drawing, 'hold'), ids);
-	const sketch = new Sketch(drawing.records, holds);
-	const values = sketch.valuesIn(drawing.records);
-	if (!values) return [];
-	const { dependent } = solve(sketch.equations, values);
-	return [...new Set(dependent.map((k) => holds[sketch.equations[k].hold].id))];
+	const own = sketchOf(drawing, ids);
+	if (!own) return [];
+	const { equations, holds } = own.sketch;
+	const { dependent } = solve(equations, own.values);
+	return [...new Set(dependent.map((k) => holds[equations[k].hold].id))];
 }
 
 /** Anchors that no hold lets move any more, of the outlines asked for. */
 export function heldFast(drawing: Drawing, ids: ReadonlySet<string>): HoldPlace[] {
-	const holds = holdsAbout(recordsOf(drawing, 'hold'), ids);
-	if (holds.length === 0) return [];
-	const sketch = new Sketch(drawing.records, holds);
-	const values = sketch.valuesIn(drawing.records);
-	if (!values) return [];
-	const anchors = sketch.unknowns.filter(({ what, outline }) => what === 'anchor' && ids.has(outline));
+	const own = sketchOf(drawing, ids);
+	if (!own) return [];
+	const { equations, unknowns } = own.sketch;
+	const anchors = unknowns.filter(({ what, outline }) => what === 'anchor' && ids.has(outline));
 	const free = freedom(
-		sketch.equations,
-		values,
+		equations,
+		own.values,
 		anchors.flatMap(({ at }) => [at, at + 1])
 	);
 	return anchors

@@ -1,12 +1,11 @@
 /** Holds made of what is picked, and those that a drawing nearly keeps. */
 import { CoreError } from '../../errors';
-import { placeOfAnchor, segmentTypeOf, segmentTotal, type Outline } from '../outline';
-import { ARC, STRAIGHT } from '../../geometry/path';
-import type { Point } from '../../geometry/point';
+import { placeOfAnchor, segmentTotal, segmentTypeOf, sourceLine, type Outline } from '../outline';
+import { ARC, STRAIGHT, STRIDE } from '../../geometry/path';
 import { curvatureAt } from '../../geometry/segment';
-import { sourceLine } from '../outline';
-import { STRIDE } from '../../geometry/path';
 import { HOLD_SHAPES, type Hold, type HoldKind, type HoldPlace } from './hold';
+import { edgeAt, edgeLength } from '../edges';
+import { placeOf, seamEdge } from './places';
 
 /** What is picked: anchors in the order in which they were, segments by the anchor that they leave. */
 export interface Picked {
@@ -31,6 +30,31 @@ function ends({ outline, anchor }: Picked['segments'][number]): [HoldPlace, Hold
 const typeOf = ({ outline, anchor }: Picked['segments'][number]) =>
 	segmentTypeOf(outline, outline.anchors.indexOf(anchor));
 
+/** The corners between which a segment's edge runs. */
+function edgeEnds({ outline, anchor }: Picked['segments'][number]): [HoldPlace, HoldPlace] {
+	const { anchors } = edgeAt(outline, outline.anchors.indexOf(anchor))!;
+	return [place({ outline, anchor: anchors[0] }), place({ outline, anchor: anchors[anchors.length - 1] })];
+}
+const sameAnchor = (a: HoldPlace, b: HoldPlace): boolean => a.outline === b.outline && a.anchor === b.anchor;
+
+/** An end, the place that its direction goes by, and the one that its curvature goes by; undefined where it is none, or an arc. */
+function endPlaces(
+	{ outline, anchor }: Picked['anchors'][number],
+	isCurved: boolean
+): HoldPlace[] | undefined {
+	const last = outline.anchors.length - 1;
+	const i = outline.anchors.indexOf(anchor);
+	if (outline.closed || last < 1 || (i !== 0 && i !== last)) return undefined;
+	const type = segmentTypeOf(outline, i === 0 ? 0 : last - 1);
+	if (type === ARC) return undefined;
+	const near = outline.anchors[i === 0 ? 1 : last - 1];
+	const [own, other] = i === 0 ? (['out', 'in'] as const) : (['in', 'out'] as const);
+	const isStraight = type === STRAIGHT;
+	const by = isStraight ? place({ outline, anchor: near }) : place({ outline, anchor }, own);
+	const beyond = place({ outline, anchor: near }, isStraight ? undefined : other);
+	return [place({ outline, anchor }), by, ...(isCurved ? [beyond] : [])];
+}
+
 /** The places that a kind of hold would be about. @returns them, or in a sentence what is to be picked. */
 export function placesFor(
 	kind: HoldKind,
@@ -52,6 +76,17 @@ export function placesFor(
 			? [...ends(straight), ...ends(arc)]
 			: 'Pick a straight stretch and an arc.';
 	}
+	if (kind === 'seams') {
+		const edges = segments.map(edgeEnds);
+		const isOne = edges.length === 2 && edges[0].every((one, k) => sameAnchor(one, edges[1][k]));
+		return edges.length === 2 && !isOne ? edges.flat() : 'Pick a stretch of each of two seams.';
+	}
+	if (kind === 'meets in direction' || kind === 'meets in curvature') {
+		const ends = anchors.map((one) => endPlaces(one, kind === 'meets in curvature'));
+		if (ends.length !== 2 || !ends[0] || !ends[1])
+			return 'Pick two ends of open lines that are straight or curved there.';
+		return [...ends[0], ...ends[1]];
+	}
 	if (places === 2) {
 		if (segments.length === 1) return ends(segments[0]);
 		if (anchors.length === 1 && side) return [place(anchors[0]), place(anchors[0], side)];
@@ -60,7 +95,11 @@ export function placesFor(
 	}
 	if (places === 4) {
 		if (segments.length === 2) return segments.flatMap(ends);
-		return 'Pick two stretches.';
+		// A handle beside a stretch.
+		const isDirected = kind === 'parallel' || kind === 'square';
+		if (isDirected && anchors.length === 1 && side && segments.length === 1)
+			return [place(anchors[0]), place(anchors[0], side), ...ends(segments[0])];
+		return isDirected ? 'Pick two stretches, or a stretch and a handle.' : 'Pick two stretches.';
 	}
 	if (anchors.length === 1 && segments.length === 1) return [place(anchors[0]), ...ends(segments[0])];
 	if (anchors.length !== 3) return 'Pick three anchors, or an anchor and a stretch.';
@@ -74,14 +113,6 @@ function between(anchors: Picked['anchors']): Picked['anchors'] {
 	const through = [0, 1, 2].map((i) => far(i, (i + 1) % 3) + far(i, (i + 2) % 3));
 	const first = through.indexOf(Math.min(...through));
 	return [anchors[first], ...anchors.filter((_, i) => i !== first)];
-}
-
-/** Where a place of a hold lies. */
-export function placeOf(outline: Outline, { anchor, side }: HoldPlace): Point | undefined {
-	const at = placeOfAnchor(outline, anchor);
-	if (!at || !side) return at;
-	const k = 7 * outline.anchors.indexOf(anchor) + (side === 'in' ? 2 : 4);
-	return { x: outline.points[k], y: outline.points[k + 1] };
 }
 
 const rounded = (v: number): string => `${Number(v.toFixed(3))}`;
@@ -117,6 +148,16 @@ export function holdAsIs(
 			const i = outline.anchors.indexOf(on[0].anchor);
 			return { ...hold, value: rounded(Math.abs(1 / curvatureAt(path.types[i], path.segs, STRIDE * i, 0))) };
 		}
+		case 'seams': {
+			const [first, second] = [on.slice(0, 2), on.slice(2)].map(([from, to]) => {
+				const outline = outlines.get(from.outline)!;
+				const own = seamEdge(outline, from.anchor, to.anchor);
+				return own ? edgeLength(outline, own) : 0;
+			});
+			// What is nearly equal is meant to be; else the difference is ease.
+			const longer = first - second;
+			return { ...hold, value: Math.abs(longer) <= NEARLY_SEAM ? '0' : rounded(longer) };
+		}
 		case 'share': {
 			const far = Math.hypot(r.x - q.x, r.y - q.y) ** 2 || 1;
 			return { ...hold, value: rounded(((p.x - q.x) * (r.x - q.x) + (p.y - q.y) * (r.y - q.y)) / far) };
@@ -125,6 +166,9 @@ export function holdAsIs(
 			return hold;
 	}
 }
+
+/** mm by which two seams may differ that are meant to be equally long. */
+const NEARLY_SEAM = 2;
 
 /** Degrees off level or plumb, and mm between lengths, that count as meant. */
 export const NEARLY = { degrees: 0.3, mm: 0.2 };

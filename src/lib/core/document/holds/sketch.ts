@@ -1,10 +1,12 @@
 /** Holds of a drawing as equations over the places that they are about, and answers back into outlines. */
 import * as eq from '../../holds/equations';
-import type { ArcSpots, Equation, Spot } from '../../holds/equations';
+import type { ArcSpots, Equation, SeamSegment, Spot } from '../../holds/equations';
 import { flow } from '../edits/anchors';
 import type { DrawingRecord } from '../drawing';
-import { ANCHOR_STRIDE, handleAt, type Outline } from '../outline';
+import { ARC, CUBIC, STRAIGHT } from '../../geometry/path';
+import { ANCHOR_STRIDE, handleAt, segmentTypeOf, type Outline } from '../outline';
 import type { Hold, HoldPlace } from './hold';
+import { seamSegments } from './places';
 import { sizesIn, valueOf, valuesOf } from './sizes';
 
 type Records = ReadonlyMap<string, DrawingRecord>;
@@ -54,13 +56,32 @@ export class Sketch {
 		return { from: this.spot(from), to: this.spot(to), bulge: this.unknown(from, 'bulge') };
 	}
 
+	/** The segments of a seam between two corners, in the order of their line. */
+	private seam([from, to]: readonly HoldPlace[], records: Records): SeamSegment[] {
+		const outline = records.get(from.outline);
+		if (outline?.type !== 'outline') return [];
+		return seamSegments(outline, from.anchor, to.anchor).map((i): SeamSegment => {
+			const next = (i + 1) % outline.anchors.length;
+			const [a, b] = [i, next].map((k) => ({ outline: outline.id, anchor: outline.anchors[k] }));
+			const type = segmentTypeOf(outline, i);
+			const ends = { from: this.unknown(a, 'anchor'), to: this.unknown(b, 'anchor') };
+			if (type === ARC) return { type, ...ends, bulge: this.unknown(a, 'bulge') };
+			if (type !== CUBIC) return { type: STRAIGHT, ...ends };
+			return { type, ...ends, out: this.unknown(a, 'out'), in: this.unknown(b, 'in') };
+		});
+	}
+
 	private equationsOf(hold: Hold, records: Records, values: Readonly<Record<string, number>>) {
 		const { kind, on } = hold;
 		const value = () => valueOf(hold.value ?? '0', values);
 		if (kind === 'radius') return [eq.radius(this.arc(on[0], on[1]), value())];
 		if (kind === 'equal radius') return [eq.sameRadius(this.arc(on[0], on[1]), this.arc(on[2], on[3]))];
+		if (kind === 'seams') {
+			const [first, second] = [on.slice(0, 2), on.slice(2)].map((ends) => this.seam(ends, records));
+			return [eq.seams(first, second, value())];
+		}
 		if (kind === 'tangent') return [eq.tangent(this.spot(on[0]), this.spot(on[1]), this.arc(on[2], on[3]))];
-		const [p, q, r, s] = on.map((place) => this.spot(place));
+		const [p, q, r, s, t, u] = on.map((place) => this.spot(place));
 		switch (kind) {
 			case 'pin':
 				return [eq.pinned(p, hold.x ?? 0, hold.y ?? 0)];
@@ -84,9 +105,17 @@ export class Sketch {
 				return [eq.atShare(p, q, r, 0.5)];
 			case 'share':
 				return [eq.atShare(p, q, r, value())];
-			case 'on guide': {
+			case 'meets in direction':
+				return [eq.meetsInDirection(p, q, r, s)];
+			case 'meets in curvature':
+				return [eq.meetsInCurvature([p, q, r], [s, t, u])];
+			case 'on guide':
+			case 'along guide': {
 				const guide = records.get(hold.guide ?? '');
-				return guide?.type === 'guide' ? [eq.onLine(p, guide.x, guide.y, guide.angle)] : [];
+				if (guide?.type !== 'guide') return [];
+				return [
+					kind === 'on guide' ? eq.onLine(p, guide.x, guide.y, guide.angle) : eq.atAngle(p, q, guide.angle)
+				];
 			}
 		}
 		return [];

@@ -2,6 +2,17 @@
 import type { Drawing, DrawingRecord } from '../drawing';
 import type { Outline } from '../outline';
 import type { Hold } from './hold';
+import { CoreError } from '../../errors';
+
+/** Holds that cannot be kept together; each is needed for that. */
+export class HoldConflict extends CoreError {
+	constructor(
+		sentence: string,
+		readonly holds: readonly string[]
+	) {
+		super('hold-conflict', sentence);
+	}
+}
 
 /**
  * What holds make of an edit: outlines as they come to lie, or nothing where no hold is about it.

@@ -16,7 +16,7 @@ export const allowanceRecipe: RecipeType<AllowanceSettings> = {
 	word: () => 'allowance',
 	inputs: { least: 1, most: Infinity },
 	engine: 1,
-	isDear: (inputs) => !allowanceLate.isThere || segmentsOf(inputs) > DEAR_SEGMENTS,
+	isDear: (inputs) => segmentsOf(inputs) > DEAR_SEGMENTS,
 	late: allowanceLate,
 	resolve: (inputs, settings, draft) => allowanceLate.resolve(inputs, settings, draft),
 	carried: (settings, map) => scaledLengths(settings, ['width'], map),
@@ -31,7 +31,8 @@ export const allowanceRecipe: RecipeType<AllowanceSettings> = {
 				{ value: 'bevel', word: 'bevelled' },
 				{ value: 'round', word: 'round' },
 				{ value: 'fold', word: 'folded back' },
-				{ value: 'square', word: 'square' }
+				{ value: 'square', word: 'square' },
+				{ value: 'step', word: 'stepped' }
 			]
 		}
 	],

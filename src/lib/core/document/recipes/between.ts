@@ -22,8 +22,7 @@ export const betweenRecipe: RecipeType<BetweenSettings> = {
 	word: () => 'in between',
 	inputs: { least: 2, most: 50 },
 	engine: 1,
-	isDear: (inputs, { count }) =>
-		!betweenLate.isThere || count * inputs.reduce((sum, { path }) => sum + path.types.length, 0) > 120,
+	isDear: (inputs, { count }) => count * inputs.reduce((sum, { path }) => sum + path.types.length, 0) > 120,
 	late: betweenLate,
 	resolve: (inputs, settings, draft) => betweenLate.resolve(inputs, settings, draft),
 	carried: (settings) => settings,

@@ -15,7 +15,7 @@ export const conicRecipe: RecipeType<ConicSettings> = {
 	word: conicKind,
 	inputs: { least: 0, most: 0 },
 	engine: 1,
-	isDear: () => !conicLate.isThere,
+	isDear: () => false,
 	late: conicLate,
 	resolve: (inputs, settings, draft) => conicLate.resolve(inputs, settings, draft),
 	carried: (settings, map) => {

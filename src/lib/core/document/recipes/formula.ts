@@ -1,6 +1,6 @@
 /** A curve given as a formula: x(t), y(t); y over x; or the radius over the angle. */
-import { placed } from '../../geometry/maps';
-import { evenMap, isNumber } from './given-places';
+import { evenMap, placed } from '../../geometry/maps';
+import { isNumber } from './given-places';
 import { Late } from './late';
 import type { RecipeField, RecipeType } from './recipe-type';
 
@@ -46,7 +46,7 @@ export const formulaRecipe: RecipeType<FormulaSettings> = {
 	word: () => 'formula',
 	inputs: { least: 0, most: 0 },
 	engine: 1,
-	isDear: () => !formulaLate.isThere,
+	isDear: () => false,
 	late: formulaLate,
 	resolve: (inputs, settings, draft) => formulaLate.resolve(inputs, settings, draft),
 	carried: (settings, map) => {

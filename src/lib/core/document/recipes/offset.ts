@@ -28,8 +28,7 @@ export const offsetRecipe: RecipeType<OffsetSettings> = {
 					: `offset, ${way}`,
 	inputs: { least: 1, most: Infinity },
 	engine: 1,
-	isDear: (inputs, { steps, way }) =>
-		!offsetLate.isThere || segmentsOf(inputs) * steps * (way === 'both' ? 2 : 1) > DEAR_SEGMENTS,
+	isDear: (inputs, { steps, way }) => segmentsOf(inputs) * steps * (way === 'both' ? 2 : 1) > DEAR_SEGMENTS,
 	late: offsetLate,
 	resolve: (inputs, settings, draft) => offsetLate.resolve(inputs, settings, draft),
 	carried: (settings, map) => {

@@ -33,7 +33,7 @@ function widthsOf(input: InputLine, width: number): AllowanceEdge[] {
 }
 
 /** Names each line of a result after the input it lies nearest to, counted where several do. */
-function partsByInput(paths: readonly Path[], inputs: readonly InputLine[], prefix = ''): MadeLine[] {
+export function partsByInput(paths: readonly Path[], inputs: readonly InputLine[], prefix = ''): MadeLine[] {
 	const taken = new Map<string, number>();
 	return paths.map((path) => {
 		let nearest = 0;

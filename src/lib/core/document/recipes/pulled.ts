@@ -1,5 +1,6 @@
 /** A curve pulled by a control polygon: a B-spline of degree 1 to 7, its vertices weighted where that is wanted. */
 import type { Pulled, Vertex } from '../../fit/pulled';
+import { leastVertices } from '../../fit/least-vertices';
 import { arePlaces, carriedPlaces, isNumber, numbersHold, type NumberedPlace } from './given-places';
 import { Late } from './late';
 import type { RecipeType } from './recipe-type';
@@ -10,9 +11,6 @@ export interface PulledSettings extends Omit<Pulled, 'vertices'> {
 
 export const pulledLate = new Late<PulledSettings>();
 
-/** Fewest vertices of a degree. */
-const least = (degree: number, closed: boolean) => (closed ? Math.max(3, degree) : degree + 1);
-
 /** Vertices above which it is not made anew in every frame. */
 const MANY = 300;
 
@@ -20,18 +18,20 @@ export const pulledRecipe: RecipeType<PulledSettings> = {
 	word: ({ degree }) => `pulled curve of degree ${degree}`,
 	inputs: { least: 0, most: 0 },
 	engine: 1,
-	isDear: (_, { vertices, degree }) => !pulledLate.isThere || vertices.length > (degree > 3 ? 40 : MANY),
+	isDear: (_, { vertices, degree }) => vertices.length > (degree > 3 ? 40 : MANY),
 	late: pulledLate,
 	resolve: (inputs, settings, draft) => pulledLate.resolve(inputs, settings, draft),
 	carried: (settings, map) => ({ ...settings, vertices: carriedPlaces(settings.vertices, map) }),
-	fields: ({ vertices, closed }) => [
+	numbers: ({ degree, vertices }) => ({ degree, count: vertices.length }),
+	fields: ({ vertices, degree, closed }) => [
 		{
 			name: 'degree',
 			word: 'degree',
 			kind: 'count',
 			least: 1,
 			most: Math.min(7, closed ? vertices.length : vertices.length - 1)
-		}
+		},
+		{ name: 'count', word: 'vertices', kind: 'count', least: leastVertices(degree, closed), most: 500 }
 	],
 	typed: (settings, name, value) => pulledLate.typed(settings, name, value as number),
 	places: {
@@ -44,7 +44,7 @@ export const pulledRecipe: RecipeType<PulledSettings> = {
 		put: (settings, at) => pulledLate.put(settings, at),
 		without: (settings, key) => {
 			const { vertices, degree, closed, spans } = settings;
-			if (vertices.length <= least(degree, closed)) return undefined;
+			if (vertices.length <= leastVertices(degree, closed)) return undefined;
 			const i = vertices.findIndex(({ id }) => `${id}` === key);
 			if (i < 0) return undefined;
 			const left = { ...settings, vertices: vertices.filter((_, k) => k !== i) };
@@ -76,7 +76,7 @@ export const pulledRecipe: RecipeType<PulledSettings> = {
 		(degree as number) >= 1 &&
 		(degree as number) <= 7 &&
 		typeof closed === 'boolean' &&
-		arePlaces(vertices, least(degree as number, closed)) &&
+		arePlaces(vertices, leastVertices(degree as number, closed)) &&
 		numbersHold(vertices, ['weight']) &&
 		vertices.every(({ weight = 1 }: Vertex) => weight > 0) &&
 		(spans === undefined ||

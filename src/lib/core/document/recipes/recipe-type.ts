@@ -81,6 +81,9 @@ export interface PlacesOf<S> {
 	/** What of a place can be typed beside where it lies, and what it is now; undefined where it is free. */
 	fields?(settings: S, key: string): readonly (RecipeField & { readonly value: number | undefined })[];
 	withField?(settings: S, key: string, name: string, value: number | undefined): S;
+	/** The line by which a place goes: which of the inputs, and how it stands to that, degrees. */
+	boundTo?(settings: S, key: string): { readonly input: number; readonly turn: number } | undefined;
+	bound?(settings: S, key: string, to: { readonly input: number; readonly turn: number } | undefined): S;
 }
 
 /** Segments of inputs from which on an offset of one step takes longer than about a frame. */
@@ -88,6 +91,13 @@ export const DEAR_SEGMENTS = 160;
 
 export const segmentsOf = (inputs: readonly InputLine[]): number =>
 	inputs.reduce((sum, input) => sum + input.path.types.length, 0);
+
+/** Whether a line is not to be made here and now: it takes too long, or its reckoning has not come yet. */
+export const takesLong = <S>(
+	{ late, isDear }: Pick<RecipeType<S>, 'late' | 'isDear'>,
+	inputs: readonly InputLine[],
+	settings: S
+): boolean => late?.isThere === false || isDear(inputs, settings);
 
 export interface RecipeType<S> {
 	/** What it is called on a tag. */
@@ -97,7 +107,7 @@ export interface RecipeType<S> {
 	/** Raised whenever the same inputs and settings may give another line. */
 	readonly engine: number;
 	/** Whether it takes too long to be made again in every frame of a drag. */
-	isDear(inputs: readonly InputLine[], settings: S): boolean;
+	readonly isDear: (inputs: readonly InputLine[], settings: S) => boolean;
 	/**
 	 * The lines, or why there are none. Yields how far it has come, 0 to 1.
 	 * @param draft for the eye alone, while something is dragged: checks may be left out. It is never stored.
@@ -115,8 +125,10 @@ export interface RecipeType<S> {
 	typed?(settings: S, name: string, value: number | string): S;
 	/** Where its reckoning comes late: whether it is there. */
 	readonly late?: { readonly isThere: boolean };
-	/** The places that it is given by. */
+	/** The places that it is given by. It stays where it is put by hand, though it may go by other lines too. */
 	readonly places?: PlacesOf<S>;
+	/** The settings without one of the lines that it goes by, where it goes on without: the line is what it was. */
+	unbound?(settings: S, input: number, line: Path): S;
 	/** Whether settings read from outside make sense. */
 	holds(settings: Readonly<Record<string, unknown>>): boolean;
 }

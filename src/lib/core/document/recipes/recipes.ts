@@ -1,11 +1,17 @@
 /** The table of recipe kinds. A new kind is its own file and a line here. */
 import { allowanceRecipe, type AllowanceSettings } from './allowance';
+import { bandRecipe, type BandSettings } from './band';
 import { betweenRecipe, type BetweenSettings } from './between';
+import { bridgeRecipe, type BridgeSettings } from './bridge';
+import { combinedRecipe, type CombinedSettings } from './combined';
 import { conicRecipe, type ConicSettings } from './conic';
+import { cornerRecipe, type CornerSettings } from './corner';
+import { facingRecipe, type FacingSettings } from './facing';
 import { formulaRecipe, type FormulaSettings } from './formula';
 import { offsetRecipe, type OffsetSettings } from './offset';
 import { pulledRecipe, type PulledSettings } from './pulled';
 import type { Ref, RecipeType } from './recipe-type';
+import { rosetteRecipe, type RosetteSettings } from './rosette';
 import { shapeRecipe, type ShapeRecipe } from './shapes';
 import { throughRecipe, type ThroughRecipeSettings } from './through';
 import type { Round } from '../rounds';
@@ -16,6 +22,12 @@ export interface RecipeSettings {
 	offset: OffsetSettings;
 	allowance: AllowanceSettings;
 	between: BetweenSettings;
+	band: BandSettings;
+	combined: CombinedSettings;
+	bridge: BridgeSettings;
+	corner: CornerSettings;
+	rosette: RosetteSettings;
+	facing: FacingSettings;
 	through: ThroughRecipeSettings;
 	pulled: PulledSettings;
 	conic: ConicSettings;
@@ -28,6 +40,12 @@ export const RECIPES: { readonly [K in RecipeKind]: RecipeType<RecipeSettings[K]
 	offset: offsetRecipe,
 	allowance: allowanceRecipe,
 	between: betweenRecipe,
+	band: bandRecipe,
+	combined: combinedRecipe,
+	bridge: bridgeRecipe,
+	corner: cornerRecipe,
+	rosette: rosetteRecipe,
+	facing: facingRecipe,
 	through: throughRecipe,
 	pulled: pulledRecipe,
 	conic: conicRecipe,

@@ -1,11 +1,11 @@
 /** The reckoning of the kinds that come late: whoever makes lines of recipes by himself imports this file. */
 import { CoreError, done, failed, toProblem } from '../../errors';
 import { readFormula } from '../../expression';
-import { conicLine } from '../../fit/conic';
+import { conicLine } from '../../fit/conic-line';
 import { between } from '../../fit/between';
 import { fitPoints } from '../../fit/fit-points';
-import { fitFunction } from '../../fit/given-curves';
-import { pulledPath, timeNearest, withDegree, withKnot } from '../../fit/pulled';
+import { fitFunction } from '../../fit/function';
+import { pulledPath, timeNearest, withCount, withDegree, withKnot } from '../../fit/pulled';
 import { throughPlaces } from '../../fit/through';
 import { STRIDE, type Path } from '../../geometry/path';
 import { pointAt } from '../../geometry/segment';
@@ -14,26 +14,31 @@ import type { Point } from '../../geometry/point';
 import { TOLERANCE } from '../../tolerance';
 import { betweenLate } from './between';
 import '../holds/keep';
+import './areas';
+import './bridges';
+import './corners';
 import './parallels';
+import './rosettes';
 import { conicLate } from './conic';
 import { formulaLate, RUNNING, type FormulaSettings } from './formula';
 import { nextId } from './given-places';
 import { Late, type Reckoning } from './late';
 import { pulledLate } from './pulled';
-import type { MadeLine } from './recipe-type';
+import { lineDirection } from './line-direction';
+import type { InputLine, MadeLine } from './recipe-type';
 import { throughLate, type ThroughRecipeSettings } from './through';
 
-/** A kind that is one line out of its settings alone. */
+/** A kind that is one line out of its settings, and perhaps of lines that it goes by. */
 function provide<S>(
 	late: Late<S>,
-	line: (settings: S) => Omit<MadeLine, 'part'>,
+	line: (settings: S, inputs: readonly InputLine[]) => Omit<MadeLine, 'part'>,
 	more: Pick<Reckoning<S>, 'put' | 'typed'> = {}
 ): void {
 	late.provide({
-		*resolve(_, settings) {
+		*resolve(inputs, settings) {
 			yield 0;
 			try {
-				return done([{ part: '', ...line(settings) }]);
+				return done([{ part: '', ...line(settings, inputs) }]);
 			} catch (error) {
 				if (!(error instanceof CoreError)) throw error;
 				const { code, sentence } = toProblem(error);
@@ -47,9 +52,22 @@ function provide<S>(
 const throughLine = ({ places, closed, pace }: ThroughRecipeSettings): Path =>
 	throughPlaces(places, { closed, pace });
 
+/** The places with the directions of the lines that they go along. */
+const alongLines = (settings: ThroughRecipeSettings, inputs: readonly InputLine[]): ThroughRecipeSettings =>
+	inputs.length === 0
+		? settings
+		: {
+				...settings,
+				places: settings.places.map((place) => {
+					const own = place.along && lineDirection(inputs[place.along.input]?.path, place);
+					return own === undefined ? place : { ...place, direction: own + place.along!.turn };
+				})
+			};
+
 provide(
 	throughLate,
-	(settings) => {
+	(given, inputs) => {
+		const settings = alongLines(given, inputs);
 		const { places, closed, drift } = settings;
 		if (drift > 0)
 			return {
@@ -103,8 +121,9 @@ provide(pulledLate, (settings) => ({ path: pulledPath(settings, TOLERANCE.fit) }
 		return { settings: { ...pulled, vertices: all }, key: `${all[added].id}` };
 	},
 	typed(settings, name, value) {
-		if (name !== 'degree') return { ...settings, [name]: value };
-		const { vertices, ...pulled } = withDegree(settings, value);
+		if (name !== 'degree' && name !== 'count') return { ...settings, [name]: value };
+		const { vertices, ...pulled } =
+			name === 'count' ? withCount(settings, value) : withDegree(settings, value);
 		return { ...pulled, vertices: vertices.map((v, i) => ({ ...v, id: i + 1 })) };
 	}
 });

@@ -1,10 +1,16 @@
 /** A curve through picked points: each may have a direction, a pull and a radius of its own. */
 import type { Pace, Through } from '../../fit/through';
-import { arePlaces, carriedPlaces, evenMap, isNumber, numbersHold, type NumberedPlace } from './given-places';
+import { arePlaces, carriedPlaces, isNumber, numbersHold, type NumberedPlace } from './given-places';
+import { evenMap } from '../../geometry/maps';
+import { STRIDE, type Path } from '../../geometry/path';
+import { directionAt } from '../../geometry/segment';
 import { Late } from './late';
 import type { GivenPlace, RecipeType } from './recipe-type';
 
-export type ThroughPlace = NumberedPlace & Through;
+export interface ThroughPlace extends NumberedPlace, Through {
+	/** Its direction is that of a line there: which of the inputs, and by how many degrees it is turned from it. */
+	readonly along?: { readonly input: number; readonly turn: number };
+}
 
 export interface ThroughRecipeSettings {
 	readonly places: readonly ThroughPlace[];
@@ -39,7 +45,8 @@ const isTip = (key: string) => key.endsWith('>');
 function placesOf(settings: ThroughRecipeSettings): GivenPlace[] {
 	return settings.places.flatMap((place, i): GivenPlace[] => {
 		const own: GivenPlace = { key: pointKey(place.id), x: place.x, y: place.y, looks: 'point' };
-		if (place.direction === undefined) return [own];
+		// One that goes along a line has no tip to be turned by.
+		if (place.direction === undefined || place.along) return [own];
 		const far = tipLength(settings, i) * (place.pull ?? 1);
 		const rad = (place.direction * Math.PI) / 180;
 		const from = { x: place.x, y: place.y };
@@ -57,6 +64,15 @@ const changed = (
 	places: settings.places.map((place, i) => (place.id === id ? change(place, i) : place))
 });
 
+/** The direction in which a line goes at one of its places, degrees; undefined where it has other places. */
+function directionIn({ types, segs }: Path, i: number): number | undefined {
+	const n = types.length;
+	if (i > n) return undefined;
+	const k = Math.min(i, n - 1);
+	const d = directionAt(types[k], segs, STRIDE * k, i > k ? 1 : 0);
+	return (Math.atan2(d.y, d.x) * 180) / Math.PI;
+}
+
 const without = <K extends keyof ThroughPlace>(place: ThroughPlace, name: K): ThroughPlace => {
 	const { [name]: _, ...rest } = place;
 	return rest as unknown as ThroughPlace;
@@ -64,15 +80,16 @@ const without = <K extends keyof ThroughPlace>(place: ThroughPlace, name: K): Th
 
 export const throughRecipe: RecipeType<ThroughRecipeSettings> = {
 	word: ({ drift }) => (drift > 0 ? 'curve near points' : 'curve through points'),
-	inputs: { least: 0, most: 0 },
+	inputs: { least: 0, most: Infinity },
 	engine: 1,
-	isDear: (_, { places }) => !throughLate.isThere || places.length > 400,
+	isDear: (_, { places }) => places.length > 400,
 	late: throughLate,
 	resolve: (inputs, settings, draft) => throughLate.resolve(inputs, settings, draft),
 	carried: (settings, map) => {
 		const even = evenMap(map);
 		if (!even) return undefined;
 		const { turned, scale, flips } = even;
+		// The lines that it goes along stay where they are, so that it does not turn from them.
 		return {
 			...settings,
 			drift: settings.drift * scale,
@@ -83,6 +100,17 @@ export const throughRecipe: RecipeType<ThroughRecipeSettings> = {
 			}))
 		};
 	},
+	unbound: (settings, input, line) => ({
+		...settings,
+		places: settings.places.map((place, i) => {
+			const { along, ...rest } = place;
+			if (!along) return place;
+			if (along.input !== input)
+				return along.input > input ? { ...place, along: { ...along, input: along.input - 1 } } : place;
+			const own = directionIn(line, i);
+			return own === undefined ? rest : { ...rest, direction: own };
+		})
+	}),
 	fields: () => [
 		{
 			name: 'pace',
@@ -120,14 +148,18 @@ export const throughRecipe: RecipeType<ThroughRecipeSettings> = {
 		fields: ({ places }, key) => {
 			const place = places.find(({ id }) => id === idOf(key));
 			return [
-				{
-					name: 'direction',
-					word: 'direction',
-					kind: 'angle',
-					least: -360,
-					most: 360,
-					value: place?.direction
-				},
+				...(place?.along
+					? []
+					: [
+							{
+								name: 'direction',
+								word: 'direction',
+								kind: 'angle' as const,
+								least: -360,
+								most: 360,
+								value: place?.direction
+							}
+						]),
 				...(place?.direction === undefined
 					? []
 					: [
@@ -143,6 +175,11 @@ export const throughRecipe: RecipeType<ThroughRecipeSettings> = {
 				{ name: 'radius', word: 'radius', kind: 'length', least: -10_000, most: 10_000, value: place?.radius }
 			];
 		},
+		boundTo: ({ places }, key) => places.find(({ id }) => id === idOf(key))?.along,
+		bound: (settings, key, to) =>
+			changed(settings, idOf(key), ({ along: _, ...place }) =>
+				to ? { ...place, direction: 0, along: to } : place
+			),
 		withField: (settings, key, name, value) =>
 			changed(settings, idOf(key), (place) =>
 				value === undefined
@@ -153,6 +190,10 @@ export const throughRecipe: RecipeType<ThroughRecipeSettings> = {
 	holds: ({ places, closed, pace, drift }) =>
 		arePlaces(places, 2) &&
 		numbersHold(places, ['direction', 'pull', 'radius']) &&
+		places.every(
+			({ along }: ThroughPlace) =>
+				along === undefined || (Number.isInteger(along.input) && isNumber(along.turn))
+		) &&
 		places.every((place) => (place as ThroughPlace).radius !== 0) &&
 		typeof closed === 'boolean' &&
 		['fair', 'chord', 'centripetal'].includes(pace as string) &&
