@@ -6,8 +6,11 @@ const STATUS: Readonly<Record<string, number>> = {
 	busy: 409,
 	'cover-open': 409,
 	'no-paper': 409,
+	'no-machine': 404,
 	'nothing-scanned': 404,
 	'too-large': 413,
+	'too-slow': 408,
+	'cut-off': 400,
 	'too-long': 503,
 	'too-many': 503
 };

@@ -1,7 +1,9 @@
 /** Limits of tracing on the server. */
+import { Socket } from 'node:net';
 import { expect, test } from 'vitest';
 import { Resvg } from '@resvg/resvg-js';
-import { MOST_BYTES, traceOnServer } from './trace-queue';
+import { whenGone } from './gone';
+import { MOST_BYTES, traceLoad, traceOnServer } from './trace-queue';
 
 const noise = (side: number) =>
 	new Resvg(
@@ -14,8 +16,32 @@ const noise = (side: number) =>
 		.asPng();
 
 test('what takes too long is stopped and said so; what is too large is not begun', async () => {
-	const late = await traceOnServer(noise(900), ['--px-per-mm=8'], 40);
+	const late = await traceOnServer(noise(900), ['--px-per-mm=8'], { mostMs: 40 });
 	expect(late).toMatchObject({ ok: false, problem: { code: 'too-long' } });
 	const large = await traceOnServer(new Uint8Array(MOST_BYTES + 1), []);
 	expect(large).toMatchObject({ ok: false, problem: { code: 'too-large' } });
+});
+
+test('what nobody waits for any more is ended, whether it is traced or waits for its turn; its place is free again', async () => {
+	const gone = AbortSignal.timeout(60);
+	const picture = noise(900);
+	const asked = Array.from({ length: 12 }, () => traceOnServer(picture, ['--px-per-mm=8'], { signal: gone }));
+	expect(traceLoad().waiting).toBeGreaterThan(0);
+	for (const answer of await Promise.all(asked))
+		expect(answer).toMatchObject({ problem: { code: 'given-up' } });
+	expect(traceLoad()).toEqual({ running: 0, waiting: 0 });
+	const disc = new Resvg(
+		'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 200"><rect width="200" height="200" fill="#fff"/><circle cx="99" cy="98" r="60"/></svg>'
+	);
+	expect(await traceOnServer(disc.render().asPng(), ['--px-per-mm=8'])).toMatchObject({ ok: true });
+});
+
+test('one is gone when his connection closes, not when his body has ended', () => {
+	const socket = new Socket();
+	const request = new Request('http://here/');
+	const signal = whenGone(request, { req: { socket } });
+	expect(signal.aborted).toBe(false);
+	socket.emit('close');
+	expect(signal.aborted).toBe(true);
+	expect(whenGone(request, undefined)).toBe(request.signal);
 });

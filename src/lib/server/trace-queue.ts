@@ -3,7 +3,7 @@ import { execFile } from 'node:child_process';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { done, failed, type Result } from '../core/errors';
+import { done, failed, type Problem, type Result } from '../core/errors';
 
 /** Bytes of a picture file. */
 export const MOST_BYTES = 60_000_000;
@@ -15,6 +15,41 @@ const AT_ONCE = Math.max(1, availableParallelism() - 1);
 let running = 0;
 const waiting: (() => void)[] = [];
 
+/** How many pictures are being traced, and how many wait. */
+export const traceLoad = () => ({ running, waiting: waiting.length });
+/** Why no further picture is taken; undefined where one is. */
+export const whyFull = (): Problem | undefined =>
+	waiting.length >= MOST_WAITING
+		? { code: 'too-many', sentence: 'Too many pictures are waiting to be traced. Try again in a moment.' }
+		: undefined;
+
+/** Waits for its turn; false where nobody waits for it any more. */
+function turn(signal: AbortSignal | undefined): Promise<boolean> {
+	if (signal?.aborted) return Promise.resolve(false);
+	if (running < AT_ONCE) {
+		running++;
+		return Promise.resolve(true);
+	}
+	return new Promise((resolve) => {
+		const begin = () => {
+			signal?.removeEventListener('abort', gone);
+			resolve(true);
+		};
+		const gone = () => {
+			waiting.splice(waiting.indexOf(begin), 1);
+			resolve(false);
+		};
+		signal?.addEventListener('abort', gone, { once: true });
+		waiting.push(begin);
+	});
+}
+/** The next one's turn: the place goes from hand to hand. */
+function next(): void {
+	const begin = waiting.shift();
+	if (begin) begin();
+	else running--;
+}
+
 export interface ServerTrace {
 	readonly svg: string;
 	readonly facts: Record<string, unknown>;
@@ -22,29 +57,34 @@ export interface ServerTrace {
 
 /**
  * @param words options of the `trace` verb, without files.
- * @param mostMs ms after which it is stopped.
- * @returns the outlines, or the sentence that the verb gave; `too-large`, `too-many`, `too-long`
+ * @param how.mostMs ms after which it is stopped; `how.signal` ends it at once, wherever it is.
+ * @returns the outlines, or the sentence that the verb gave; `too-large`, `too-many`, `too-long`, `given-up`
  */
 export async function traceOnServer(
 	picture: Uint8Array,
 	words: readonly string[],
-	mostMs = MOST_MS
+	{ mostMs = MOST_MS, signal }: { readonly mostMs?: number; readonly signal?: AbortSignal } = {}
 ): Promise<Result<ServerTrace>> {
 	if (picture.length > MOST_BYTES)
 		return failed('too-large', `A picture of at most ${MOST_BYTES / 1e6} MB can be traced here.`);
-	if (waiting.length >= MOST_WAITING)
-		return failed('too-many', 'Too many pictures are waiting to be traced. Try again in a moment.');
-	if (running >= AT_ONCE) await new Promise<void>((resolve) => waiting.push(resolve));
-	running++;
-	const folder = await mkdtemp(join(tmpdir(), 'even-thread-'));
+	const full = whyFull();
+	if (full) return { ok: false, problem: full };
+	const givenUp = failed('given-up', 'Nobody waits for this picture any more.');
+	if (!(await turn(signal))) return givenUp;
+	let folder: string | undefined;
 	try {
+		folder = await mkdtemp(join(tmpdir(), 'even-thread-'));
 		const input = join(folder, 'picture');
 		const output = join(folder, 'outlines.svg');
 		await writeFile(input, picture);
+		if (signal?.aborted) return givenUp;
 		return await new Promise((resolve) => {
 			const args = ['bin/even-thread.mjs', 'trace', input, '--out', output, '--json', ...words];
-			execFile(process.execPath, args, { timeout: mostMs, maxBuffer: 1e8 }, (error, stdout, stderr) => {
-				if (error?.killed) resolve(failed('too-long', 'Tracing this picture took too long and was stopped.'));
+			const how = { timeout: mostMs, maxBuffer: 1e8, signal, killSignal: 'SIGKILL' as const };
+			execFile(process.execPath, args, how, (error, stdout, stderr) => {
+				if (signal?.aborted) resolve(givenUp);
+				else if (error?.killed)
+					resolve(failed('too-long', 'Tracing this picture took too long and was stopped.'));
 				else if (error)
 					resolve(
 						failed(
@@ -64,8 +104,7 @@ export async function traceOnServer(
 			});
 		});
 	} finally {
-		await rm(folder, { recursive: true, force: true });
-		running--;
-		waiting.shift()?.();
+		if (folder) await rm(folder, { recursive: true, force: true });
+		next();
 	}
 }

@@ -1,7 +1,9 @@
 /** Traces a picture that is sent as the body; the settings are those of the command line, as the address's query. */
 import { json } from '@sveltejs/kit';
 import { problemAnswer } from '$lib/server/answers';
-import { MOST_BYTES, traceOnServer } from '$lib/server/trace-queue';
+import { passOver, readBody } from '$lib/server/body';
+import { whenGone } from '$lib/server/gone';
+import { MOST_BYTES, traceOnServer, whyFull } from '$lib/server/trace-queue';
 
 const TEXTS = [
 	'px-per-mm',
@@ -20,12 +22,7 @@ const TEXTS = [
 ];
 const FLAGS = ['light', 'even-light', 'denoise'];
 
-export async function POST({ request, url }) {
-	if (Number(request.headers.get('content-length') ?? 0) > MOST_BYTES)
-		return problemAnswer({
-			code: 'too-large',
-			sentence: `A picture of at most ${MOST_BYTES / 1e6} MB can be traced here.`
-		});
+export async function POST({ request, url, platform }) {
 	const words: string[] = [];
 	for (const [name, value] of url.searchParams) {
 		if (TEXTS.includes(name)) words.push(`--${name}=${value}`);
@@ -33,6 +30,14 @@ export async function POST({ request, url }) {
 		else
 			return problemAnswer({ code: 'bad-setting', sentence: `There is no setting "${name}" for tracing.` });
 	}
-	const traced = await traceOnServer(new Uint8Array(await request.arrayBuffer()), words);
+	// Where there is no room for it, it is not kept.
+	const full = whyFull();
+	if (full) {
+		await passOver(request, MOST_BYTES);
+		return problemAnswer(full);
+	}
+	const body = await readBody(request, { most: MOST_BYTES, within: 60_000 });
+	if (!body.ok) return problemAnswer(body.problem);
+	const traced = await traceOnServer(body.value, words, { signal: whenGone(request, platform) });
 	return traced.ok ? json(traced.value) : problemAnswer(traced.problem);
 }
