@@ -2,7 +2,7 @@
 import type { Point } from '../core/geometry/point';
 import type { Path } from '../core/geometry/path';
 import type { Box } from '../core/geometry/segment';
-import { strokeLine } from './lines';
+import { inMillimetres, strokeLine } from './lines';
 import type { Palette } from './palette';
 import type { SurfaceLook } from './stage';
 import { toScreen } from './view';
@@ -51,15 +51,7 @@ export function drawCutting(c: Context, look: SurfaceLook, cutting: Cutting): vo
 	const k = view.scale;
 	const place = (p: Point) => toScreen(view, size, p.x, p.y);
 	const flat = () => c.setTransform(ratio, 0, 0, ratio, 0, 0);
-	const toMm = () =>
-		c.setTransform(
-			k * ratio,
-			0,
-			0,
-			-k * ratio,
-			(size.widthPx / 2 - view.x * k) * ratio,
-			(size.heightPx / 2 + view.y * k) * ratio
-		);
+	const toMm = () => inMillimetres(c, view, size, ratio);
 	c.save();
 	const { sheet } = cutting;
 	const corner = (x: number, y: number) => place({ x, y });

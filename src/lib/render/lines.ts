@@ -50,6 +50,17 @@ export function strokePaths(path: Path): Path2D[] {
 	return list;
 }
 
+/** What is drawn from now on is in mm of the paper, y up. */
+export function inMillimetres(
+	c: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D,
+	{ x, y, scale }: View,
+	{ widthPx, heightPx }: WindowSize,
+	ratio: number
+): void {
+	const k = scale * ratio;
+	c.setTransform(k, 0, 0, -k, (widthPx * ratio) / 2 - x * k, (heightPx * ratio) / 2 + y * k);
+}
+
 /** Strokes a path under a transform from mm; near the limit of single precision rebuilt relative to the view. */
 export function strokeLine(
 	c: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D,

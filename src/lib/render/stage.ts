@@ -24,7 +24,7 @@ import type { Deviation, Worst } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
 import type { CornerVerdict } from '../core/trace/corner-verdicts';
 import { addCopies, CopiesPicture, drawCopies, isHeavyRepeat, liveRepeats, waits } from './copies';
-import { DASHES, fillPath, strokeLine } from './lines';
+import { DASHES, fillPath, inMillimetres, strokeLine } from './lines';
 import {
 	drawAnchors,
 	drawAxis,
@@ -47,6 +47,7 @@ import { drawGiven, type GivenLook } from './given';
 import { drawFast, drawHolds, type HoldMark } from './holds';
 import { drawComb, drawTight, type CombLook } from './comb';
 import { drawDeviations, drawWorst } from './deviation';
+import { levelFor } from './levels';
 import type { Palette } from './palette';
 import { drawGrid, drawRulers } from './rulers';
 import { seenBox, toScreen, type View, type WindowSize } from './view';
@@ -340,14 +341,14 @@ export class DrawingStage {
 			drawGrid(c, { view, size: larger, palette }, recordsOf(scene.drawing, 'settings')[0]?.grid ?? 10);
 		if (!scene.picturesHidden) {
 			for (const reference of recordsOf(scene.drawing, 'reference'))
-				this.drawPicture(c, scene, reference, larger);
+				this.drawPicture(c, scene, reference, larger, ratio);
 		}
 		for (const sheet of sheetsOf(scene.drawing)) drawSheet(c, { view, size: larger, palette }, sheet);
 		this.drawStill(c, scene, larger, ratio);
 		this.cached = { view, key, size };
 	}
 
-	private drawPicture(c: Context, scene: Scene, reference: Reference, size: WindowSize): void {
+	private drawPicture(c: Context, scene: Scene, reference: Reference, size: WindowSize, ratio: number): void {
 		if (reference.hidden) return;
 		const { view } = scene;
 		const scale = scaleOf(reference);
@@ -365,19 +366,23 @@ export class DrawingStage {
 		const k = view.scale / scale;
 		const origin = toScreen(view, size, tx, ty);
 		const part = shownPart(reference);
-		const draw = (picture: ImageBitmap) => {
+		const draw = (whole: ImageBitmap) => {
+			const { level: picture, quality } = levelFor(
+				whole,
+				(k * Math.hypot(a, b) * reference.widthPx * ratio) / whole.width
+			);
 			const fx = picture.width / reference.widthPx;
 			const fy = picture.height / reference.heightPx;
 			const { x, y, w, h } = part;
 			c.save();
 			c.transform(a * k, -b * k, -d * k, e * k, origin.x, origin.y);
+			c.imageSmoothingQuality = quality;
 			c.drawImage(picture, x * fx, y * fy, w * fx, h * fy, x, y, w, h);
 			c.restore();
 		};
 		c.globalAlpha = reference.opacity;
 		// Pixels stay pixels when one looks closely.
 		c.imageSmoothingEnabled = k < 3;
-		c.imageSmoothingQuality = 'medium';
 		draw(bitmap);
 		if (scene.seen?.reference === reference.id) {
 			// Left of the split what the tracer sees, right of it the picture.
@@ -417,15 +422,7 @@ export class DrawingStage {
 			(repeat) => alive.has(repeat.id) && !scene.carriedRepeats.includes(repeat.id) && waits(drawing, repeat)
 		);
 		const k = view.scale;
-		const toMm = () =>
-			c.setTransform(
-				k * ratio,
-				0,
-				0,
-				-k * ratio,
-				(size.widthPx / 2 - view.x * k) * ratio,
-				(size.heightPx / 2 + view.y * k) * ratio
-			);
+		const toMm = () => inMillimetres(c, view, size, ratio);
 		toMm();
 		if (scene.filled) {
 			const byLayer = new Map<string, Path2D>();
@@ -513,14 +510,7 @@ export class DrawingStage {
 			return b.x1 >= seen.x0 && b.x0 <= seen.x1 && b.y1 >= seen.y0 && b.y0 <= seen.y1;
 		};
 		c.save();
-		c.setTransform(
-			k * ratio,
-			0,
-			0,
-			-k * ratio,
-			(size.widthPx / 2 - view.x * k) * ratio,
-			(size.heightPx / 2 + view.y * k) * ratio
-		);
+		inMillimetres(c, view, size, ratio);
 		c.lineJoin = 'round';
 		const line = (path: Path, colour: string, width: number, dash: readonly number[] = []) => {
 			for (const [w, s] of [
@@ -758,14 +748,7 @@ export class DrawingStage {
 		const ratio = this.marks.getCanvas().getPixelRatio();
 		const k = view.scale;
 		c.save();
-		c.setTransform(
-			k * ratio,
-			0,
-			0,
-			-k * ratio,
-			(size.widthPx / 2 - view.x * k) * ratio,
-			(size.heightPx / 2 + view.y * k) * ratio
-		);
+		inMillimetres(c, view, size, ratio);
 		c.strokeStyle = colour;
 		c.lineWidth = width / k;
 		strokeLine(c, stretchBetween(path, i, i + 1), view, size, ratio);

@@ -1,10 +1,9 @@
 /** Where the tag of what is selected lies: beside it, where it hides nothing that is picked or could be picked. */
 import type { Point } from '../core/geometry/point';
 import type { Box } from '../core/geometry/segment';
-import { toScreen, type View, type WindowSize } from './view';
+import { headPx, toScreen, type View, type WindowSize } from './view';
 
-/** Room that the head and the rulers need, px. */
-const HEAD = 76;
+/** Room that the rulers need, px. */
 const LEFT = 34;
 /** px between the tag and what it is tied to; round what must not be hidden. */
 const BESIDE = 26;
@@ -42,12 +41,13 @@ export function placeTag(
 	tag: TagSize,
 	not: NotUnder
 ): Point & { readonly isFree: boolean } {
+	const head = headPx(size);
 	const a = toScreen(view, size, box.x0, box.y1);
 	const b = toScreen(view, size, box.x1, box.y0);
-	const low = Math.max(HEAD, tag.foot - tag.height - 12);
+	const low = Math.max(head, tag.foot - tag.height - 12);
 	const far = Math.max(LEFT, tag.right - tag.width - 14);
 	const inX = (x: number) => Math.min(far, Math.max(LEFT, x));
-	const inY = (y: number) => Math.min(low, Math.max(HEAD, y));
+	const inY = (y: number) => Math.min(low, Math.max(head, y));
 	const middleX = (a.x + b.x - tag.width) / 2;
 	const middleY = (a.y + b.y - tag.height) / 2;
 	const beside = [
@@ -64,13 +64,13 @@ export function placeTag(
 		[b.x + BESIDE, a.y - tag.height - BESIDE],
 		[a.x - tag.width - BESIDE, a.y - tag.height - BESIDE]
 	];
-	if (tag.aside) beside.unshift([far, HEAD], [far, low]);
+	if (tag.aside) beside.unshift([far, head], [far, low]);
 	// Anywhere else in the window, the nearest first: within a large outline there is room too.
 	const near = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
 	const anywhere: [number, number][] = [];
 	for (let j = 0; j <= ACROSS; j++)
 		for (let k = 0; k <= DOWN; k++)
-			anywhere.push([LEFT + ((far - LEFT) * j) / ACROSS, HEAD + ((low - HEAD) * k) / DOWN]);
+			anywhere.push([LEFT + ((far - LEFT) * j) / ACROSS, head + ((low - head) * k) / DOWN]);
 	const off = ([x, y]: [number, number]) =>
 		Math.hypot(x + tag.width / 2 - near.x, y + tag.height / 2 - near.y);
 	beside.push(...anywhere.sort((p, q) => off(p) - off(q)));

@@ -7,6 +7,7 @@ import { placement, referenceBox, scaleOf, shownPart } from '../core/document/ed
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
 import { boxOf } from '../core/geometry/pick';
 import { addCopies, drawCopies } from './copies';
+import { levelFor } from './levels';
 import { fillPath, strokePaths } from './lines';
 import { DAY } from './palette';
 
@@ -38,15 +39,17 @@ export async function makeThumbnail(
 	const x = WIDTH / 2 - ((box.x0 + box.x1) / 2) * k;
 	const y = HEIGHT / 2 + ((box.y0 + box.y1) / 2) * k;
 	for (const r of references) {
-		const bitmap = bitmaps.get(pictureKey(r)) ?? bitmaps.get(r.picture);
-		if (!bitmap) continue;
+		const whole = bitmaps.get(pictureKey(r)) ?? bitmaps.get(r.picture);
+		if (!whole) continue;
 		const [m0, m1, m2, m3, tx, ty] = placement(r);
 		const f = k / scaleOf(r);
 		const { x: left, y: top, w, h } = shownPart(r);
+		const { level: bitmap, quality } = levelFor(whole, (f * Math.hypot(m0, m1) * r.widthPx) / whole.width);
 		const fx = bitmap.width / r.widthPx;
 		const fy = bitmap.height / r.heightPx;
 		c.globalAlpha = outlines.length ? 0.35 : r.opacity;
 		c.setTransform(m0 * f, -m1 * f, -m2 * f, m3 * f, x + tx * k, y - ty * k);
+		c.imageSmoothingQuality = quality;
 		c.drawImage(bitmap, left * fx, top * fy, w * fx, h * fy, left, top, w, h);
 	}
 	c.globalAlpha = 1;

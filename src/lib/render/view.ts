@@ -52,6 +52,12 @@ export interface Margins {
 }
 
 export const MARGINS: Margins = { left: 46, right: 46, upper: 84, lower: 116 };
+/** px: windows up to this width are as a phone's. */
+export const NARROW_PX = 720;
+export const isNarrow = ({ widthPx }: WindowSize): boolean => widthPx <= NARROW_PX;
+/** px that the head takes; in a narrow window its words stand in two rows. */
+export const headPx = (size: WindowSize): number => (isNarrow(size) ? 112 : 76);
+
 /** Of the window's width or height: so much is left to the drawing, whatever lies over it. */
 const LEAST_SHARE = 0.35;
 

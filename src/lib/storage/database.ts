@@ -14,6 +14,10 @@ export interface DrawingHead {
 	readonly pointer: number;
 	/** Counts the writes, so that none is made on a state that has gone on; 0 where nothing is said. */
 	readonly revision?: number;
+	/** The word under which it lies with others. */
+	readonly shelf?: string;
+	/** When it was thrown away, milliseconds since 1970; it comes back for a while. */
+	readonly thrownAt?: number;
 }
 
 /** A drawing kept whole at some time, under a word. */
@@ -24,8 +28,13 @@ export interface KeptVersion {
 	/** Milliseconds since 1970. */
 	readonly at: number;
 	readonly name: string;
-	readonly records: readonly DrawingRecord[];
+	/** Hashes of its records; the first versions of the program wrote the records themselves. */
+	readonly of?: readonly string[];
+	readonly records?: readonly DrawingRecord[];
 	readonly v: number;
+	/** Kept by the program before something large. */
+	readonly byItself?: boolean;
+	readonly picture?: Blob;
 }
 
 export interface StoredPicture {
@@ -46,6 +55,10 @@ export interface EvenThreadSchema extends DBSchema {
 	/** Records that did not hold when they were read back. */
 	aside: { key: [string, string]; value: { drawing: string; id: string; why: string; record: unknown } };
 	versions: { key: [string, string]; value: KeptVersion };
+	/** Records of versions, each once. */
+	kept: { key: [string, string]; value: { drawing: string; hash: string; record: DrawingRecord; v: number } };
+	/** Files on the desk, where the browser keeps such. */
+	handles: { key: string; value: { drawing: string; handle: FileSystemFileHandle } };
 	pictures: { key: string; value: StoredPicture };
 	thumbnails: { key: string; value: { drawing: string; picture: Blob } };
 	/** Machines, tools and materials: one row, beside the drawings. */
@@ -91,6 +104,10 @@ const UPGRADES: readonly Upgrade[] = [
 	},
 	(db) => {
 		db.createObjectStore('workshop', { keyPath: 'id' });
+	},
+	(db) => {
+		db.createObjectStore('kept', { keyPath: ['drawing', 'hash'] });
+		db.createObjectStore('handles', { keyPath: 'drawing' });
 	}
 ];
 /** Rows without a version were written by the second; what it added to the first may be missing. */
@@ -120,7 +137,13 @@ export function openDatabase(): Promise<Database> {
 const open = async (): Promise<Database> =>
 	openDB<EvenThreadSchema>('even-thread', DATABASE_VERSION, {
 		async upgrade(db, from, _to, tx) {
-			for (let v = from; v < DATABASE_VERSION; v++) await UPGRADES[v](db, tx);
+			try {
+				for (let v = from; v < DATABASE_VERSION; v++) await UPGRADES[v](db, tx);
+			} catch {
+				// All of it or nothing: what stops it in the middle leaves the database as it was, and opening it is told as refused.
+				tx.done.catch(() => undefined);
+				tx.abort();
+			}
 		},
 		blocking(_current, _blocked, event) {
 			(event.target as IDBDatabase).close();

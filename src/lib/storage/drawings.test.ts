@@ -6,22 +6,24 @@ import { applyStep, makeStep, type Step } from '../core/document/history';
 import { outlineFromPath } from '../core/document/outline';
 import { circlePath, polygonPath } from '../core/geometry/path';
 import {
+	copyDrawing,
 	hashOf,
 	listDrawings,
+	listThrown,
 	loadDrawing,
 	loadPicture,
 	loadThumbnail,
 	removeDrawing,
-	listVersions,
-	recordsOfVersion,
+	sayOfDrawing,
 	storeAmended,
 	storeDrawing,
 	storeHistory,
 	storePicture,
 	storeStep,
-	storeThumbnail,
-	storeVersion
+	storeThumbnail
 } from './drawings';
+import { refuse } from '../../../tests/refused-writes';
+import { listVersions, recordsOfVersion, storeVersion } from './versions';
 import { openDatabase } from './database';
 import { StorageConflict, WriteQueue } from './writes';
 
@@ -121,25 +123,6 @@ describe('drawings', () => {
 	});
 });
 
-/** The next writes to a store are refused, counted over all stores from the first. */
-function refuse(at: (count: number) => boolean, name = 'QuotaExceededError') {
-	let count = 0;
-	const refused = vi.fn();
-	for (const method of ['put', 'delete'] as const) {
-		const plain = IDBObjectStore.prototype[method] as (...args: unknown[]) => IDBRequest;
-		vi.spyOn(IDBObjectStore.prototype, method).mockImplementation(function (
-			this: IDBObjectStore,
-			...args: unknown[]
-		) {
-			if (at(count++)) {
-				refused();
-				throw new DOMException('refused for the test', name);
-			}
-			return plain.apply(this, args) as never;
-		} as never);
-	}
-	return refused;
-}
 afterEach(() => vi.restoreAllMocks());
 
 /** A queue on a drawing, with what it told. */
@@ -175,7 +158,7 @@ describe('writes', () => {
 				// Whatever is stored is whole at any time.
 				expect([stored.pointer, stored.cut]).toEqual([stored.steps.length, 0]);
 				expect(waiting()).toBe(0);
-			});
+			}, 60_000);
 			vi.restoreAllMocks();
 			expect(refused).toHaveBeenCalled();
 			expect(told.filter((t) => t === 'written')).toHaveLength(5);
@@ -229,11 +212,42 @@ describe('writes', () => {
 
 	test('a version is kept whole under its word, and goes with its drawing', async () => {
 		const { next } = stepped(drawing, 'ear', 10);
-		await storeVersion(next, 'v1', 'before the teeth');
+		await storeVersion(next, { id: 'v1', word: 'before the teeth' });
 		const [version] = await listVersions(drawing.id);
 		expect(version.word).toBe('before the teeth');
-		expect(recordsOfVersion(version)).toEqual(next.records);
+		expect(await recordsOfVersion(version)).toEqual(next.records);
 		await removeDrawing(drawing.id);
 		expect(await listVersions(drawing.id)).toEqual([]);
+	});
+
+	test('thrown away it is gone for whoever writes or opens it, and comes back whole within 30 days', async () => {
+		const { step, next } = stepped(drawing, 'ear', 10);
+		await storeStep(next, step, 1, true);
+		const at = Date.now();
+		await sayOfDrawing(drawing.id, { thrownAt: at });
+		expect(await loadDrawing(drawing.id)).toBeUndefined();
+		expect((await listDrawings()).map(({ id }) => id)).not.toContain(drawing.id);
+		await expect(storeStep(next, step, 2, true)).rejects.toMatchObject({ reason: 'gone' });
+		expect((await listThrown(at + 29 * 86_400_000)).map(({ id }) => id)).toContain(drawing.id);
+		await sayOfDrawing(drawing.id, { thrownAt: undefined });
+		expect((await loadDrawing(drawing.id))!.drawing.records).toEqual(next.records);
+		await sayOfDrawing(drawing.id, { thrownAt: at });
+		expect(await listThrown(at + 31 * 86_400_000)).toEqual([]);
+		await expect(sayOfDrawing(drawing.id, { thrownAt: undefined })).rejects.toMatchObject({ reason: 'gone' });
+	});
+
+	test('its shelf stays whatever is written, a copy has its steps and its shelf', async () => {
+		await sayOfDrawing(drawing.id, { shelf: 'Spring tour' });
+		const { step, next } = stepped(drawing, 'ear', 10);
+		await storeStep(next, step, 1, true);
+		await copyDrawing(drawing.id, 'copy');
+		const heads = (await listDrawings()).filter(({ id }) => id === drawing.id || id === 'copy');
+		expect(heads.map(({ shelf }) => shelf)).toEqual(['Spring tour', 'Spring tour']);
+		const copy = (await loadDrawing('copy'))!;
+		expect(copy.drawing.name).toBe(`${next.name}, copy`);
+		expect([copy.steps.length, copy.pointer]).toEqual([1, 1]);
+		expect(copy.drawing.records).toEqual(next.records);
+		await sayOfDrawing(drawing.id, { shelf: undefined, name: 'Other' });
+		expect((await listDrawings()).find(({ id }) => id === drawing.id)).toMatchObject({ name: 'Other' });
 	});
 });

@@ -1,17 +1,11 @@
 /** Drawings in the browser's database: typed reads and writes. A step and what it touched go in one transaction. */
 import type { IDBPTransaction } from 'idb';
-import type { Drawing, DrawingRecord } from '../core/document/drawing';
+import type { Drawing } from '../core/document/drawing';
 import { readBack, wholeHistory, type ReadBack } from '../core/document/read-back';
-import { RECORD_VERSION, upgradeRecord } from '../core/document/upgrade';
+import { RECORD_VERSION } from '../core/document/upgrade';
 import { isRecord } from '../core/formats/record-check';
 import { touchedIds, type Step } from '../core/document/history';
-import {
-	openDatabase,
-	type DrawingHead,
-	type EvenThreadSchema,
-	type KeptVersion,
-	type StoredPicture
-} from './database';
+import { openDatabase, type DrawingHead, type EvenThreadSchema, type StoredPicture } from './database';
 import { StorageConflict } from './writes';
 
 export interface StoredDrawing {
@@ -27,17 +21,64 @@ export interface StoredDrawing {
 
 const STRICT = { durability: 'strict' } as const;
 
+/** Days that what was thrown away can be taken back. */
+export const DAYS_KEPT = 30;
+
 /** All drawings, the latest first. */
 export async function listDrawings(): Promise<DrawingHead[]> {
 	const db = await openDatabase();
-	return (await db.getAll('drawings')).sort((a, b) => b.changedAt - a.changedAt);
+	return (await db.getAll('drawings'))
+		.filter(({ thrownAt }) => thrownAt === undefined)
+		.sort((a, b) => b.changedAt - a.changedAt);
+}
+
+/** What was thrown away and can be taken back, the latest first; what has lain there for longer goes. */
+export async function listThrown(now = Date.now()): Promise<DrawingHead[]> {
+	const db = await openDatabase();
+	const thrown = (await db.getAll('drawings')).filter(({ thrownAt }) => thrownAt !== undefined);
+	const isOver = ({ thrownAt = 0 }: DrawingHead) => now - thrownAt > DAYS_KEPT * 86_400_000;
+	for (const { id } of thrown.filter(isOver)) await removeDrawing(id);
+	return thrown.filter((head) => !isOver(head)).sort((a, b) => b.thrownAt! - a.thrownAt!);
+}
+
+/** Something said of a drawing in the list; what says nothing is taken back. Whoever edits it goes on unless it is thrown away. */
+export async function sayOfDrawing(
+	id: string,
+	said: {
+		readonly name?: string;
+		readonly shelf?: string | undefined;
+		readonly thrownAt?: number | undefined;
+	}
+): Promise<void> {
+	await inOne(['drawings'], async (tx) => {
+		const head = await tx.objectStore('drawings').get(id);
+		if (!head) throw new StorageConflict('gone');
+		const { shelf, thrownAt, ...rest } = { ...head, ...said };
+		await tx.objectStore('drawings').put({
+			...rest,
+			...(shelf ? { shelf } : {}),
+			...(thrownAt === undefined ? {} : { thrownAt })
+		});
+	});
+}
+
+/** Another drawing with all that a drawing has: its steps, its small picture and the shelf that it lies on. @throws StorageConflict */
+export async function copyDrawing(id: string, copy: string): Promise<void> {
+	const stored = await loadDrawing(id);
+	if (!stored) throw new StorageConflict('gone');
+	const { drawing, steps, pointer } = stored;
+	await storeDrawing({ ...drawing, id: copy, name: `${drawing.name}, copy` }, { steps, pointer });
+	const head = await (await openDatabase()).get('drawings', id);
+	if (head?.shelf) await sayOfDrawing(copy, { shelf: head.shelf });
+	const thumbnail = await loadThumbnail(id);
+	if (thumbnail) await storeThumbnail(copy, thumbnail);
 }
 
 export async function loadDrawing(id: string): Promise<StoredDrawing | undefined> {
 	const db = await openDatabase();
 	const tx = db.transaction(['drawings', 'records', 'steps']);
 	const head = await tx.objectStore('drawings').get(id);
-	if (!head) return undefined;
+	if (!head || head.thrownAt !== undefined) return undefined;
 	const rows = await tx.objectStore('records').index('drawing').getAll(id);
 	const steps = await tx.objectStore('steps').getAll(stepsOf(id));
 	const { records, aside } = readBack(
@@ -60,13 +101,15 @@ async function setAside(drawing: string, aside: ReadBack['aside']): Promise<void
 	await tx.done;
 }
 
+/** Whatever lies under a drawing's id and another one. */
+export const rowsOf = (id: string) => IDBKeyRange.bound([id, ''], [id, '\uffff']);
 const stepsOf = (id: string, from = 0) => IDBKeyRange.bound([id, from], [id, Infinity]);
 
-type Stores = ('drawings' | 'records' | 'steps' | 'versions' | 'thumbnails')[];
+type Stores = ('drawings' | 'records' | 'steps' | 'versions' | 'kept' | 'thumbnails' | 'handles')[];
 type WriteTransaction = IDBPTransaction<EvenThreadSchema, Stores, 'readwrite'>;
 
 /** Writes all of it or nothing: what is refused in the middle takes back what went before it. */
-async function inOne<T>(stores: Stores, work: (tx: WriteTransaction) => Promise<T>): Promise<T> {
+export async function inOne<T>(stores: Stores, work: (tx: WriteTransaction) => Promise<T>): Promise<T> {
 	const db = await openDatabase();
 	const tx = db.transaction(stores, 'readwrite', STRICT);
 	// Told where it is awaited; a refusal of the work itself comes first.
@@ -88,7 +131,7 @@ async function inOne<T>(stores: Stores, work: (tx: WriteTransaction) => Promise<
 /** The head as it is, where it is what the write goes on from. @throws StorageConflict */
 async function headAt(tx: WriteTransaction, id: string, revision: number | undefined): Promise<DrawingHead> {
 	const head = await tx.objectStore('drawings').get(id);
-	if (!head) throw new StorageConflict('gone');
+	if (!head || head.thrownAt !== undefined) throw new StorageConflict('gone');
 	if (revision !== undefined && (head.revision ?? 0) !== revision) throw new StorageConflict('overtaken');
 	return head;
 }
@@ -112,14 +155,16 @@ export async function storeDrawing(
 		const old = await records.index('drawing').getAllKeys(drawing.id);
 		for (const key of old) await records.delete(key);
 		await putRecords(tx, drawing, drawing.records.keys());
-		const revision = ((await tx.objectStore('drawings').get(drawing.id))?.revision ?? 0) + 1;
+		const before = await tx.objectStore('drawings').get(drawing.id);
+		const revision = (before?.revision ?? 0) + 1;
 		await putSteps(tx, drawing.id, history.steps);
 		await tx.objectStore('drawings').put({
 			id: drawing.id,
 			name: drawing.name,
 			changedAt: Date.now(),
 			pointer: history.pointer,
-			revision
+			revision,
+			...(before?.shelf ? { shelf: before.shelf } : {})
 		});
 		return revision;
 	});
@@ -173,7 +218,7 @@ export async function storeStep(
 		const next = (head.revision ?? 0) + 1;
 		await tx
 			.objectStore('drawings')
-			.put({ id: drawing.id, name: drawing.name, changedAt: Date.now(), pointer, revision: next });
+			.put({ ...head, name: drawing.name, changedAt: Date.now(), pointer, revision: next });
 		return next;
 	});
 }
@@ -195,45 +240,15 @@ export async function storeAmended(
 	});
 }
 
-/** Keeps the whole drawing as it is under a word. */
-export async function storeVersion(drawing: Drawing, id: string, word: string): Promise<void> {
-	const { name, records } = drawing;
-	await inOne(['versions'], async (tx) => {
-		await tx.objectStore('versions').put({
-			drawing: drawing.id,
-			id,
-			word,
-			at: Date.now(),
-			name,
-			records: [...records.values()],
-			v: RECORD_VERSION
-		});
-	});
-}
-
-/** What was kept of a drawing, the latest first. */
-export async function listVersions(drawing: string): Promise<KeptVersion[]> {
-	const db = await openDatabase();
-	const list = await db.getAll('versions', IDBKeyRange.bound([drawing, ''], [drawing, '\uffff']));
-	return list.sort((a, b) => b.at - a.at);
-}
-
-/** The records of a kept version as they are today, looked at one by one. */
-export function recordsOfVersion({ records, v }: KeptVersion): Map<string, DrawingRecord> {
-	return readBack(
-		records.map((record) => (v < RECORD_VERSION ? upgradeRecord(record, v) : record)),
-		isRecord
-	).records;
-}
-
 /** Takes a drawing out, with everything that belongs to it alone. */
 export async function removeDrawing(id: string): Promise<void> {
-	await inOne(['drawings', 'records', 'steps', 'versions', 'thumbnails'], async (tx) => {
+	await inOne(['drawings', 'records', 'steps', 'versions', 'kept', 'thumbnails', 'handles'], async (tx) => {
 		await tx.objectStore('drawings').delete(id);
 		const keys = await tx.objectStore('records').index('drawing').getAllKeys(id);
 		for (const key of keys) await tx.objectStore('records').delete(key);
 		await tx.objectStore('steps').delete(stepsOf(id));
-		await tx.objectStore('versions').delete(IDBKeyRange.bound([id, ''], [id, '\uffff']));
+		for (const store of ['versions', 'kept'] as const) await tx.objectStore(store).delete(rowsOf(id));
+		await tx.objectStore('handles').delete(id);
 		await tx.objectStore('thumbnails').delete(id);
 	});
 }
@@ -262,4 +277,12 @@ export async function loadThumbnail(drawing: string): Promise<Blob | undefined> 
 export async function hashOf(bytes: Uint8Array): Promise<string> {
 	const digest = await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>);
 	return Array.from(new Uint8Array(digest), (b) => b.toString(16).padStart(2, '0')).join('');
+}
+
+/** The file on the desk that a drawing was opened from or is written to, where the browser keeps such. */
+export async function fileOf(drawing: string): Promise<FileSystemFileHandle | undefined> {
+	return (await (await openDatabase()).get('handles', drawing))?.handle;
+}
+export async function keepFile(drawing: string, handle: FileSystemFileHandle): Promise<void> {
+	await (await openDatabase()).put('handles', { drawing, handle });
 }

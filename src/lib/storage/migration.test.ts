@@ -1,9 +1,10 @@
 /** Drawings that older versions stored come back as they were, with their steps; what does not hold stops nothing. */
 import 'fake-indexeddb/auto';
 import { readFileSync } from 'node:fs';
-import { deleteDB, openDB } from 'idb';
+import { deleteDB } from 'idb';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { applyStep } from '../core/document/history';
+import { writeOldDatabase } from '../../../tests/old-database';
 import { lineOf, outlineFromPath, type Outline } from '../core/document/outline';
 import { newDrawing, outlinesOf, recordAs, type Drawing, type DrawingRecord } from '../core/document/drawing';
 import { madeAfresh } from '../core/document/graph';
@@ -34,20 +35,7 @@ function revived(value: unknown): unknown {
 }
 
 async function oldDatabase(change: (rows: Fixture) => Fixture = (rows) => rows): Promise<void> {
-	const rows = change(fixture);
-	const db = await openDB('even-thread', 1, {
-		upgrade(d) {
-			d.createObjectStore('drawings', { keyPath: 'id' });
-			d.createObjectStore('records', { keyPath: ['drawing', 'record.id'] }).createIndex('drawing', 'drawing');
-			d.createObjectStore('steps', { keyPath: ['drawing', 'index'] });
-			d.createObjectStore('pictures', { keyPath: 'hash' });
-			d.createObjectStore('thumbnails', { keyPath: 'drawing' });
-		}
-	});
-	for (const row of rows.drawings) await db.put('drawings', row);
-	for (const row of rows.records) await db.put('records', row);
-	for (const row of rows.steps) await db.put('steps', row);
-	db.close();
+	await writeOldDatabase(change(fixture));
 }
 
 const farthest = (drawing: Drawing, lines: Record<string, number[]>) =>

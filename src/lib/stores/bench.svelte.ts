@@ -67,8 +67,10 @@ import { makeFar } from './make-far';
 import type { Operation } from './operations/operation.svelte';
 import type { HoldPlace } from '../core/document/holds/hold';
 import { heldThrough } from '../core/document/holds/through';
+import { HoldConflict } from '../core/document/holds/tidy';
 import { loadReckonings } from './reckonings';
 import { newId } from './ids';
+import { KeyPointer } from './key-pointer.svelte';
 import { Looking } from './looking.svelte';
 import { Opening } from './files/opening.svelte';
 import { PlacedPictures } from './files/placed-pictures.svelte';
@@ -100,6 +102,11 @@ const COPY_RETRY_MS = 3000;
 
 const MAKE_PLAIN = 'make plain';
 
+/** Records that an edit touches at least that is large without saying so. */
+const MANY_RECORDS = 50;
+const isLargeEdit = ({ isLarge, put = [], remove = [] }: Edit): boolean =>
+	isLarge ?? put.length + remove.length >= MANY_RECORDS;
+
 const carriedSpot = (spot: Carried, map: Affine): Carried => recordType(spot).carried!(spot, map);
 const withSpots = (edit: Edit, spots: readonly Carried[], map: Affine): Edit => ({
 	...edit,
@@ -124,6 +131,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 
 	/** What part of the paper is seen. */
 	readonly sight: Sight = new Sight(() => ({ rackOpen: this.rackOpen, showsComb: this.looking.showsComb }));
+	/** The pointer that is moved by keys. */
+	readonly keyPointer = new KeyPointer(this);
 	/** What is said. */
 	readonly telling = new Telling();
 
@@ -185,8 +194,8 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 	trayOpen = $state(true);
 	/** A sheet with words lies over everything. */
 	sheet = $state<Sheet | undefined>();
-	/** Which station's job is shown by the help. */
-	helpOf = $state<Station>('picture');
+	/** Of which station the help tells, or "of" which kind of operation. */
+	helpOf = $state<string>('picture');
 	/** What the scanner is told is shown. */
 	scanning = $state(false);
 	/** The list of steps and versions lies open. */
@@ -291,6 +300,11 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 			changed: () => this.afterChange(),
 			amended: () => this.readiness.checkSoon(),
 			completed: (completed) => this.tellCompleted(completed),
+			left: (ahead, count) =>
+				this.keepByItself(
+					ahead,
+					count === 1 ? '1 step that was taken back' : `${count} steps that were taken back`
+				),
 			written: () => this.written(),
 			refused: (refusal, error) => void this.refused(refusal, error),
 			failed: (error) => this.trouble(toProblem(error))
@@ -357,7 +371,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 			'told',
 			{
 				word: MAKE_PLAIN,
-				run: () => this.commit('Make plain', makePlain(this.drawing, outlines))
+				run: () => this.commit('Make plain', { ...makePlain(this.drawing, outlines), isLarge: true })
 			}
 		);
 	}
@@ -373,12 +387,22 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 			this.tell('This drawing is being edited in another tab. Take it over to change it here.', 'trouble');
 			return false;
 		}
+		const before = this.drawing;
 		try {
-			return this.document.commit(name, edit);
+			const isDone = this.document.commit(name, edit);
+			if (isDone && isLargeEdit(edit)) this.keepByItself(before, `before "${name}"`);
+			return isDone;
 		} catch (error) {
+			// It waits until one of those is loosened that stand against it.
+			if (error instanceof HoldConflict) this.holdTrouble = { name, edit, holds: error.holds };
 			this.trouble(toProblem(error));
 			return false;
 		}
+	}
+
+	/** A state of the drawing is kept as a version, away from the hand. */
+	keepByItself(drawing: Drawing, word: string): void {
+		void import('./versions/by-itself.svelte').then(({ keepByItself }) => keepByItself(drawing, word));
 	}
 
 	/** What an edit brought with it is said, where it is more than that followers followed. */
@@ -893,7 +917,9 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		if (this.selection.entered) return;
 		const ids = new Set((edit.put ?? []).map((r) => r.id));
 		const made = shown(this.drawing).filter((o) => ids.has(o.id) || ids.has(setOf(o)));
-		this.selection.selected = new Set(made.map((o) => o.id));
+		// What became a guide of what was made is not meant.
+		const followers = made.filter((o) => o.recipe?.inputs.some(({ record }) => ids.has(record)));
+		this.selection.selected = new Set((followers.length ? followers : made).map((o) => o.id));
 	}
 	/** Where the reach of a soft pull ends on both sides of the selected anchor, mm. */
 	reachPlaces(): Point[] {

@@ -18,6 +18,7 @@ import { findCommands } from './commands/finding';
 import { drawingAs } from './files/files';
 import { CornerOperation } from './operations/corner-operation.svelte';
 import { partsToMeet } from './operations/meet-operation.svelte';
+import { openBridge } from './operations/bridge-operation.svelte';
 import { fairAgain, keepOperation, start } from './operations/starting';
 
 // No workers without a page: what they would compute is computed here.
@@ -166,7 +167,7 @@ describe('operations', () => {
 		const bench = await benchWith(left, right);
 		bench.select(['o0', 'o1']);
 		for (const isOne of [true, false]) {
-			const bridge = start(bench, 'bridge')!;
+			const bridge = openBridge(bench)!;
 			bridge.set({ isOne, ways: ['curvature', 'direction'], pulls: [1.5, 1] });
 			await bridge.settled();
 			expect(bridge.length).toBeGreaterThan(1);

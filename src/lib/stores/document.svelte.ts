@@ -27,6 +27,8 @@ export interface DocumentEars {
 	amended(): void;
 	/** What an edit brought with it. */
 	completed(completed: Completed): void;
+	/** Steps that were taken back are left behind by a new one: how the drawing was with them, and how many. */
+	left(ahead: Drawing, count: number): void;
 	/** A step was written. */
 	written(): void;
 	/** A step could not be written. */
@@ -88,6 +90,7 @@ export class OpenDocument {
 		const completed = completeEdit(this.drawing, edit, 'cheap');
 		const step = makeStep(this.drawing, name, completed.edit);
 		if (!step) return false;
+		if (this.canRedo) this.ears.left(this.ahead(), this.steps.length - this.pointer);
 		this.drawing = applyStep(this.drawing, step, 'forward');
 		this.steps = [...this.steps.slice(0, this.pointer), step];
 		this.pointer = this.steps.length;
@@ -124,6 +127,13 @@ export class OpenDocument {
 	/** The drawing before its last step. */
 	previous(): Drawing | undefined {
 		return this.pointer > 0 ? applyStep(this.drawing, this.steps[this.pointer - 1], 'back') : undefined;
+	}
+
+	/** The drawing with all that was taken back done again. */
+	private ahead(): Drawing {
+		return this.steps
+			.slice(this.pointer)
+			.reduce((drawing, step) => applyStep(drawing, step, 'forward'), this.drawing);
 	}
 
 	/** Has made, away from the hand, whatever is older than what it is made from. */

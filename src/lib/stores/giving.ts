@@ -1,6 +1,11 @@
 /** Lines that are given by places: these put, moved, typed and taken out. */
-import { withGiven } from '../core/document/edits/given';
-import { sourceLine, type Outline } from '../core/document/outline';
+import { withGiven } from '../core/document/edits/made';
+import { followersOf } from '../core/document/graph';
+import { lineOf, sourceLine, type Outline } from '../core/document/outline';
+import { shown } from '../core/document/output';
+import { lineDirection } from '../core/document/recipes/line-direction';
+import type { GivenPlace } from '../core/document/recipes/recipe-type';
+import { nearestOnPath } from '../core/geometry/pick';
 import { recipeType, type RecipeKind, type RecipeSettings } from '../core/document/recipes/recipes';
 import { STRIDE } from '../core/geometry/path';
 import type { Point } from '../core/geometry/point';
@@ -16,14 +21,15 @@ export function madeOf(
 	bench: Bench,
 	outline: Outline,
 	settings: unknown,
-	says: boolean
+	says: boolean,
+	inputs = outline.recipe!.inputs
 ): Outline | undefined {
 	// Not there yet: it is on its way, and the next move finds it.
 	if (recipeType(outline.recipe!).late?.isThere === false) {
 		void loadReckonings();
 		return undefined;
 	}
-	const made = withGiven(outline, settings as Settings);
+	const made = withGiven(outline, settings as Settings, bench.drawing.records, inputs);
 	if (made.ok) return made.value;
 	if (says) bench.trouble(made.problem);
 	return undefined;
@@ -33,6 +39,51 @@ export function madeOf(
 export function changeGiven(bench: Bench, name: string, { outline }: Given, settings: unknown): boolean {
 	const made = madeOf(bench, outline, settings, true);
 	return made !== undefined && bench.commit(name, { put: [made] });
+}
+
+/** The other outline that is nearest to a place, to go along it. */
+export function lineNear(bench: Bench, { outline }: Given, { x, y }: Point): Outline | undefined {
+	const after = new Set(followersOf(bench.drawing, [outline.id]).map(({ id }) => id));
+	let best: Outline | undefined;
+	let least = Infinity;
+	for (const other of shown(bench.drawing)) {
+		if (other.id === outline.id || after.has(other.id) || other.anchors.length < 2) continue;
+		const near = nearestOnPath(lineOf(other), x, y, least);
+		if (near && near.distance < least) [best, least] = [other, near.distance];
+	}
+	return best;
+}
+
+/** A place that went along a line keeps the direction that it has; the line is let go of where no other place goes along it. */
+export function freeOfLine(bench: Bench, given: Given, place: GivenPlace): void {
+	const { kind, settings, outline } = given;
+	const was = kind.boundTo?.(settings, place.key);
+	if (!was || !kind.bound || !kind.withField) return;
+	const now = lineAt(outline, parseInt(place.key, 10))?.direction;
+	const loose = kind.withField(kind.bound(settings, place.key, undefined), place.key, 'direction', now);
+	const isUsed = given.places.some(({ key }) => kind.boundTo!(loose, key)?.input === was.input);
+	const { inputs } = outline.recipe!;
+	const { unbound } = recipeType(outline.recipe!);
+	const [next, left] =
+		isUsed || !unbound
+			? [loose, inputs]
+			: [unbound(loose, was.input, sourceLine(outline)), inputs.filter((_, k) => k !== was.input)];
+	const made = madeOf(bench, outline, next, true, left);
+	if (made) bench.commit('Free a direction', { put: [made] });
+}
+
+/** A place goes along a line from now on, or square to it, whichever is nearer to how it goes. */
+export function goAlong(bench: Bench, given: Given, place: GivenPlace, line: Outline): void {
+	const { kind, settings, outline } = given;
+	if (!kind.bound) return;
+	const { inputs } = outline.recipe!;
+	const at = inputs.findIndex(({ record }) => record === line.id);
+	const now = lineAt(outline, parseInt(place.key, 10))?.direction ?? 0;
+	const own = lineDirection(lineOf(line), place) ?? 0;
+	const turn = (((Math.round((now - own) / 90) * 90) % 360) + 360) % 360;
+	const next = kind.bound(settings, place.key, { input: at < 0 ? inputs.length : at, turn });
+	const made = madeOf(bench, outline, next, true, at < 0 ? [...inputs, { record: line.id }] : inputs);
+	if (made) bench.commit(`Go along "${line.name}"`, { put: [made] });
 }
 
 /** A place is put elsewhere. */

@@ -1,11 +1,10 @@
 /** Holds: made of what is picked, loosened, their values typed; what cannot be kept together is named and can be loosened at one press. */
-import type { Drawing } from '../core/document/drawing';
-import { nextRank, recordsOf } from '../core/document/drawing';
-import { completeEdit } from '../core/document/complete-edit';
+import { nextRank, recordAs, recordsOf, type Drawing, type Guide } from '../core/document/drawing';
 import type { Hold, HoldKind } from '../core/document/holds/hold';
+import type { Picked } from '../core/document/holds/offers';
 import type { Edit } from '../core/document/history';
-import { placeOfAnchor } from '../core/document/outline';
-import { toProblem } from '../core/errors';
+import { ANCHOR_STRIDE, placeOfAnchor } from '../core/document/outline';
+import { RECORDS } from '../core/document/records';
 import type { Bench } from './bench.svelte';
 import { HOLD_WORDS } from './commands/hold-words';
 import { pickedOf } from './holds-here';
@@ -14,27 +13,51 @@ import { loadReckonings } from './reckonings';
 
 const offers = () => import('../core/document/holds/offers');
 
-/** The edit as a step, where its holds can be kept; else it waits, and what stands against it is named. */
+/** An edit of holds or of what they go by as a step, once their reckoning is there. @returns whether it is one. */
 export async function commitHolding(bench: Bench, name: string, edit: Edit): Promise<boolean> {
 	await loadReckonings();
-	const { HoldConflict } = await import('../core/document/holds/keep');
-	try {
-		completeEdit(bench.drawing, edit, 'cheap');
-	} catch (error) {
-		if (error instanceof HoldConflict) bench.holdTrouble = { name, edit, holds: error.holds };
-		bench.trouble(toProblem(error));
-		return false;
-	}
-	bench.holdTrouble = undefined;
-	return bench.commit(name, edit);
+	const isMade = bench.commit(name, edit);
+	if (isMade) bench.holdTrouble = undefined;
+	return isMade;
 }
 
-export async function addHold(bench: Bench, kind: HoldKind): Promise<void> {
+export const addHold = (bench: Bench, kind: HoldKind): Promise<boolean> =>
+	holdPicked(bench, kind, pickedOf(bench));
+
+/** Two ends of lines are held as they meet. */
+export const holdMeeting = (
+	bench: Bench,
+	way: 'direction' | 'curvature',
+	ends: readonly { readonly outline: string; readonly anchor: number }[]
+): Promise<boolean> =>
+	holdPicked(bench, `meets in ${way}`, {
+		anchors: ends.map(({ outline, anchor }) => ({
+			outline: recordAs(bench.drawing, 'outline', outline),
+			anchor
+		})),
+		segments: []
+	});
+
+/** Two seams are held equally long, or by how much one is longer where that is more than what is nearly equal. */
+export const holdSeams = (
+	bench: Bench,
+	seams: readonly { readonly outline: string; readonly segment: number }[]
+): Promise<boolean> =>
+	holdPicked(bench, 'seams', {
+		anchors: [],
+		segments: seams.map(({ outline: id, segment }) => {
+			const outline = recordAs(bench.drawing, 'outline', id);
+			return { outline, anchor: outline.anchors[segment] };
+		})
+	});
+
+/** A hold of what is said to be picked. @returns whether it is held; else why not is told. */
+async function holdPicked(bench: Bench, kind: HoldKind, picked: Picked): Promise<boolean> {
 	const { placesFor, holdAsIs } = await offers();
-	const on = placesFor(kind, pickedOf(bench));
+	const on = placesFor(kind, picked);
 	if (typeof on === 'string') {
 		bench.tell(on, 'trouble');
-		return;
+		return false;
 	}
 	const outlines = new Map(
 		on.flatMap(({ outline }) => {
@@ -45,24 +68,21 @@ export async function addHold(bench: Bench, kind: HoldKind): Promise<void> {
 	const made = [...outlines.values()].find((outline) => outline.recipe);
 	if (made) {
 		bench.tell(`"${made.name}" is made from something else. Make it plain, then hold it.`, 'trouble');
-		return;
+		return false;
 	}
 	let guide: string | undefined;
-	if (kind === 'on guide') {
+	if (kind === 'on guide' || kind === 'along guide') {
 		const at = placeOfAnchor(outlines.get(on[0].outline)!, on[0].anchor)!;
-		const off = (g: { x: number; y: number; angle: number }) => {
-			const rad = (g.angle * Math.PI) / 180;
-			return Math.abs((at.y - g.y) * Math.cos(rad) - (at.x - g.x) * Math.sin(rad));
-		};
+		const off = (g: Guide) => RECORDS.guide.near!(g, at.x, at.y);
 		const [nearest] = [...recordsOf(bench.drawing, 'guide')].sort((a, b) => off(a) - off(b));
 		if (!nearest) {
 			bench.tell('There is no guide yet. Pull one out of a ruler.', 'trouble');
-			return;
+			return false;
 		}
 		guide = nearest.id;
 	}
 	const facts = { id: newId(), rank: nextRank(bench.drawing), ...(guide ? { guide } : {}) };
-	await commitHolding(bench, HOLD_WORDS[kind].word, { put: [holdAsIs(kind, on, outlines, facts)] });
+	return commitHolding(bench, HOLD_WORDS[kind].word, { put: [holdAsIs(kind, on, outlines, facts)] });
 }
 
 /** Holds that are let go; what waited for that is tried again. */
@@ -70,9 +90,7 @@ export async function loosen(bench: Bench, ids: readonly string[]): Promise<void
 	const { holdTrouble } = bench;
 	if (!bench.commit(ids.length === 1 ? 'Loosen a hold' : `Loosen ${ids.length} holds`, { remove: [...ids] }))
 		return;
-	if (!holdTrouble) return;
-	bench.holdTrouble = undefined;
-	await commitHolding(bench, holdTrouble.name, holdTrouble.edit);
+	if (holdTrouble) await commitHolding(bench, holdTrouble.name, holdTrouble.edit);
 }
 
 export const setHoldValue = (bench: Bench, hold: Hold, value: string): Promise<boolean> =>
@@ -107,7 +125,7 @@ function drift(before: Drawing, after: Drawing): number {
 	for (const [id, record] of after.records) {
 		const was = before.records.get(id);
 		if (record === was || record.type !== 'outline' || was?.type !== 'outline') continue;
-		for (let k = 0; k < record.points.length; k += 7)
+		for (let k = 0; k < record.points.length; k += ANCHOR_STRIDE)
 			most = Math.max(
 				most,
 				Math.hypot(record.points[k] - was.points[k], record.points[k + 1] - was.points[k + 1])

@@ -1,8 +1,8 @@
 /** The holds about what is picked, and where their marks are drawn. */
 import { recordsOf } from '../core/document/drawing';
-import { HOLD_SHAPES, type Hold } from '../core/document/holds/hold';
+import { HOLD_SHAPES, type Hold, type HoldPlace } from '../core/document/holds/hold';
 import type { Picked } from '../core/document/holds/offers';
-import { handleAt, placeOfAnchor } from '../core/document/outline';
+import { placeOf } from '../core/document/holds/places';
 import type { Point } from '../core/geometry/point';
 import type { HoldMark } from '../render/holds';
 import type { Bench } from './bench.svelte';
@@ -35,14 +35,18 @@ export function holdsHere(bench: Bench): Hold[] {
 		})
 	]);
 	if (picked.size === 0) return about;
-	const isIn = ({ outline, anchor }: Hold['on'][number]) => picked.has(`${outline} ${anchor}`);
+	const isIn = ({ outline, anchor }: HoldPlace) => picked.has(`${outline} ${anchor}`);
 	// About one anchor is all that it is part of; about more, what is between them.
-	return about.filter(({ on }) =>
+	return about.filter(({ kind, on }) =>
 		picked.size === 1
 			? on.some(isIn)
-			: on.length === 4
-				? on.slice(0, 2).every(isIn) || on.slice(2).every(isIn)
-				: on.every(isIn)
+			: kind.startsWith('meets')
+				? isIn(on[0]) && isIn(on[on.length / 2])
+				: kind === 'seams'
+					? on.some(isIn)
+					: on.length === 4
+						? on.slice(0, 2).every(isIn) || on.slice(2).every(isIn)
+						: on.every(isIn)
 	);
 }
 
@@ -53,22 +57,19 @@ export function holdMarks(bench: Bench): readonly HoldMark[] {
 	if (all.length === 0 || selection.enteredIds.length === 0) return [];
 	const ids = new Set(selection.enteredIds);
 	const trouble = new Set(bench.holdTrouble?.holds);
-	const at = ({ outline, anchor, side }: Hold['on'][number]) => {
-		const record = drafts.get(outline) ?? drawing.records.get(outline);
-		if (record?.type !== 'outline') return undefined;
-		const i = record.anchors.indexOf(anchor);
-		if (i < 0) return undefined;
-		const k = side ? handleAt(i, side) : 7 * i;
-		return { x: record.points[k], y: record.points[k + 1] };
+	const at = (place: HoldPlace) => {
+		const record = drafts.get(place.outline) ?? drawing.records.get(place.outline);
+		return record?.type === 'outline' ? placeOf(record, place) : undefined;
 	};
 	return all
 		.filter(({ on }) => on.some(({ outline }) => ids.has(outline)))
 		.flatMap((hold): HoldMark[] => {
 			const places = hold.on.map(at);
 			if (places.some((p) => !p)) return [];
-			const [p, q, r, s] = places as { x: number; y: number }[];
-			const pairs =
-				HOLD_SHAPES[hold.kind].places === 4
+			const [p, q, r, s] = places as Point[];
+			const pairs = hold.kind.startsWith('meets')
+				? [[p, p] as const]
+				: HOLD_SHAPES[hold.kind].places === 4
 					? [[p, q] as const, [r, s] as const]
 					: HOLD_SHAPES[hold.kind].places === 2
 						? [[p, q] as const]
@@ -77,7 +78,9 @@ export function holdMarks(bench: Bench): readonly HoldMark[] {
 				kind: hold.kind,
 				a,
 				b,
-				...(hold.value === undefined ? {} : { text: hold.kind === 'angle' ? `${hold.value}°` : hold.value }),
+				...(hold.value === undefined || (hold.kind === 'seams' && hold.value === '0')
+					? {}
+					: { text: hold.kind === 'angle' ? `${hold.value}°` : hold.value }),
 				isTrouble: trouble.has(hold.id)
 			}));
 		});
@@ -85,7 +88,7 @@ export function holdMarks(bench: Bench): readonly HoldMark[] {
 
 /** Where the anchors lie that no hold lets move. */
 export const fastPlaces = ({ drawing, heldFast }: Bench): readonly Point[] =>
-	heldFast.flatMap(({ outline, anchor }) => {
-		const record = drawing.records.get(outline);
-		return (record?.type === 'outline' && placeOfAnchor(record, anchor)) || [];
+	heldFast.flatMap((place) => {
+		const record = drawing.records.get(place.outline);
+		return (record?.type === 'outline' && placeOf(record, place)) || [];
 	});

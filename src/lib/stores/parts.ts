@@ -64,6 +64,17 @@ export interface ForPen extends Doing, Choosing {
 	endDrag(): void;
 }
 
+/** What is seen, and what lies where. */
+export interface ForKeyPointer {
+	readonly drawing: Drawing;
+	readonly unit: LengthUnit;
+	readonly sight: {
+		view: View;
+		readonly size: { readonly widthPx: number; readonly heightPx: number };
+	};
+	outlineAt(x: number, y: number, kind: 'mouse' | 'pen' | 'touch'): Outline | undefined;
+}
+
 /** Holds that could not be kept with one that was wanted. */
 export interface HoldTrouble {
 	readonly name: string;

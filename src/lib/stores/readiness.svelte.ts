@@ -239,7 +239,10 @@ export class Readiness {
 		const stays = left.length
 			? ` ${left.length} ${left.length === 1 ? 'stays' : 'stay'}: ${left[0].name ? `"${left[0].name}": ` : ''}${left[0].why}`
 			: '';
-		if (count === 0 || !bench.commit(`Mend ${count} ${count === 1 ? 'fault' : 'faults'}`, edit)) {
+		if (
+			count === 0 ||
+			!bench.commit(`Mend ${count} ${count === 1 ? 'fault' : 'faults'}`, { ...edit, isLarge: true })
+		) {
 			bench.tell(`Nothing could be mended by itself.${stays}`);
 			return;
 		}

@@ -54,7 +54,7 @@ export function makeRepeatsPlain(bench: Bench): void {
 	const { selectedRepeats } = bench.selection;
 	const edit = repeatsMadePlain(bench.drawing, selectedRepeats, newId);
 	const sources = selectedRepeats.flatMap((repeat) => repeat.sources);
-	if (!bench.commit('Make copies plain', edit)) return;
+	if (!bench.commit('Make copies plain', { ...edit, isLarge: true })) return;
 	bench.select([...sources, ...edit.put.map(({ id }) => id)]);
 	bench.tell(`${edit.put.length} copies are outlines and marks of their own now.`);
 }

@@ -3,7 +3,18 @@ import type { Point } from '../core/geometry/point';
 import { isEmptyBox } from '../core/geometry/measure';
 import type { Box } from '../core/geometry/segment';
 import { COMB_PX } from '../render/comb';
-import { fitBox, MARGINS, panBy, toPaper, toScreen, zoomAt, type Margins, type View } from '../render/view';
+import {
+	fitBox,
+	headPx,
+	isNarrow,
+	MARGINS,
+	panBy,
+	toPaper,
+	toScreen,
+	zoomAt,
+	type Margins,
+	type View
+} from '../render/view';
 
 /** px: how wide the rack and the tag are, with the air beside them. */
 const RACK_PX = 268;
@@ -33,8 +44,9 @@ export class Sight {
 		const comb = showsComb ? COMB_PX : 0;
 		return {
 			left: MARGINS.left + comb,
-			right: MARGINS.right + comb + (rackOpen ? RACK_PX : 0) + (tagged ? TAG_PX : 0),
-			upper: MARGINS.upper + comb / 2,
+			right:
+				MARGINS.right + comb + (isNarrow(this.size) ? 0 : (rackOpen ? RACK_PX : 0) + (tagged ? TAG_PX : 0)),
+			upper: headPx(this.size) + 8 + comb / 2,
 			lower: Math.max(MARGINS.lower, this.trayPx + 14) + comb / 2
 		};
 	}

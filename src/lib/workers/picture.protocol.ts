@@ -16,8 +16,14 @@ export interface OpenedPicture {
 	readonly kind: PictureKind;
 	readonly mediaType: string;
 	readonly statedPxPerMm?: number;
-	/** For showing; upright. */
+	readonly shown: ShownPicture;
+}
+
+/** A picture for showing; upright. */
+export interface ShownPicture {
 	readonly bitmap: ImageBitmap;
+	/** Each half as wide as the one before. */
+	readonly smaller: readonly ImageBitmap[];
 }
 
 export type Answer<T> =
@@ -46,7 +52,7 @@ export interface PictureApi {
 	/** The corners of the largest sheet in a kept picture. */
 	findSheet(key: string): Promise<Answer<FoundSheet>>;
 	/** A kept picture in the plane of a rectangle in it, at so many px a mm. */
-	straighten(key: string, rectangle: Rectangle, pxPerMm: number): Promise<Answer<ImageBitmap>>;
+	straighten(key: string, rectangle: Rectangle, pxPerMm: number): Promise<Answer<ShownPicture>>;
 	/** Makes requests up to this number stale. */
 	stop(request: number): void;
 	forget(key: string): void;

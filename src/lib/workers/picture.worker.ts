@@ -19,7 +19,7 @@ import { straightened } from '../core/trace/straightened';
 import { tonesFor, tracePicture, type PictureSource } from '../core/trace/ways';
 import { seenByTracer } from '../core/trace/seen';
 import { drive, Stale } from './drive';
-import type { Answer, OpenedPicture, PictureApi } from './picture.protocol';
+import type { Answer, OpenedPicture, PictureApi, ShownPicture } from './picture.protocol';
 
 interface Kept {
 	grey: GreyPicture;
@@ -61,16 +61,16 @@ const api: PictureApi = {
 		}
 		try {
 			kept.set(key, { grey: readPixels(bitmap, toGrey), source: bitmap });
-			const shown = await createImageBitmap(bitmap);
+			const shown = await shownAs(await createImageBitmap(bitmap, FOR_SCREEN));
 			const opened: OpenedPicture = {
 				widthPx: width,
 				heightPx: height,
 				kind,
 				mediaType,
 				statedPxPerMm: pxPerMm,
-				bitmap: shown
+				shown
 			};
-			return Comlink.transfer({ ok: true, value: opened }, [shown]);
+			return Comlink.transfer({ ok: true, value: opened }, bitmapsOf(shown));
 		} catch (error) {
 			return { ok: false, problem: toProblem(error) };
 		}
@@ -122,10 +122,13 @@ const api: PictureApi = {
 		}
 	},
 	see: (key, options) =>
-		answerWith(async () => {
-			const seen = seenByTracer(sourceFor(key), options);
-			return bitmapOf(options.rectify ? straightened(seen, options.rectify, options.pxPerMm) : seen);
-		}),
+		answerWith(
+			async () => {
+				const seen = seenByTracer(sourceFor(key), options);
+				return bitmapOf(options.rectify ? straightened(seen, options.rectify, options.pxPerMm) : seen);
+			},
+			(bitmap) => [bitmap]
+		),
 	async findSheet(key) {
 		try {
 			return { ok: true, value: findSheet(sourceFor(key).grey()) };
@@ -134,7 +137,10 @@ const api: PictureApi = {
 		}
 	},
 	straighten: (key, rectangle, pxPerMm) =>
-		answerWith(async () => bitmapOf(straightened(sourceFor(key).colour(), rectangle, pxPerMm))),
+		answerWith(
+			async () => shownAs(await bitmapOf(straightened(sourceFor(key).colour(), rectangle, pxPerMm))),
+			bitmapsOf
+		),
 	stop(request) {
 		newest = Math.max(newest, request + 1);
 	},
@@ -144,10 +150,36 @@ const api: PictureApi = {
 	}
 };
 
-async function answerWith(make: () => Promise<ImageBitmap>): Promise<Answer<ImageBitmap>> {
+/** As the screen draws it fastest. */
+const FOR_SCREEN: ImageBitmapOptions = { premultiplyAlpha: 'premultiply' };
+/** px: smaller copies than this are of no use. */
+const SMALLEST_LEVEL = 400;
+/** With smaller copies of it, for where it is seen from afar. */
+async function shownAs(bitmap: ImageBitmap): Promise<ShownPicture> {
+	const smaller: ImageBitmap[] = [];
+	let at = bitmap;
+	while (Math.max(at.width, at.height) > 2 * SMALLEST_LEVEL) {
+		at = await createImageBitmap(at, {
+			...FOR_SCREEN,
+			resizeWidth: Math.ceil(at.width / 2),
+			resizeHeight: Math.ceil(at.height / 2),
+			resizeQuality: 'medium'
+		});
+		smaller.push(at);
+	}
+	return { bitmap, smaller };
+}
+
+const bitmapsOf = ({ bitmap, smaller }: ShownPicture): ImageBitmap[] => [bitmap, ...smaller];
+
+/** @param bitmapsIn those of what is made, which go over to the page. */
+async function answerWith<T>(
+	make: () => Promise<T>,
+	bitmapsIn: (value: T) => ImageBitmap[]
+): Promise<Answer<T>> {
 	try {
 		const value = await make();
-		return Comlink.transfer({ ok: true as const, value }, [value]);
+		return Comlink.transfer({ ok: true as const, value }, bitmapsIn(value));
 	} catch (error) {
 		return { ok: false, problem: toProblem(error) };
 	}

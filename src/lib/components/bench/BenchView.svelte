@@ -5,35 +5,43 @@
 	import { replaceState } from '$app/navigation';
 	import { unitWord } from '$lib/core/units';
 	import { makeThumbnail } from '$lib/render/thumbnail';
+	import { isNarrow } from '$lib/render/view';
 	import { storeThumbnail } from '$lib/storage/drawings';
 	import type { Bench, Sheet } from '$lib/stores/bench.svelte';
 	import { commandOf } from '$lib/stores/commands/commands';
 	import { goTo } from '$lib/stores/commands/go-commands';
 	import { answerCopy, answerPaste } from '$lib/stores/copying';
 	import { brought } from '$lib/stores/files/brought';
+	import { installed } from '$lib/stores/app/installed.svelte';
+	import { ON_BENCH } from '$lib/stores/files/endings';
 	import { goingOut } from '$lib/stores/files/going-out.svelte';
 	import { takeIn } from '$lib/stores/files/taking-in';
 	import { writeOut } from '$lib/stores/files/writing-out';
+	import { keys } from '$lib/stores/keys.svelte';
 	import { DrawingHold } from '$lib/stores/hold';
+	import { isWished, wish } from '$lib/stores/said/wishes';
 	import { STATIONS } from '$lib/stores/stations';
 	import { theme } from '$lib/stores/theme.svelte';
 	import { benchKeys, handKey, isTyping } from './bench-keys';
 	import { backToSurface } from '../parts/focus';
-	import EmptyBench from './EmptyBench.svelte';
 	import HintLine from './HintLine.svelte';
-	import OpeningSlip from './OpeningSlip.svelte';
-	import PointerFields from './PointerFields.svelte';
-	import SplitLine from './SplitLine.svelte';
+	import type PointerFields from './PointerFields.svelte';
 	import Surface from './Surface.svelte';
-	import Tag from '../tags/Tag.svelte';
 	import Thread from './Thread.svelte';
 	import Tray from '../trays/Tray.svelte';
 
 	let { bench }: { bench: Bench } = $props();
 	/** What is not seen at first is loaded once the bench stands. */
+	const tag = import('../tags/Tag.svelte');
+	const openingSlip = import('./OpeningSlip.svelte');
+	const emptyBench = import('./EmptyBench.svelte');
+	const fields = import('./PointerFields.svelte');
+	const splitLine = () => import('./SplitLine.svelte');
 	const finder = import('./Finder.svelte');
 	const nearMenu = import('./NearMenu.svelte');
 	const rack = import('./Rack.svelte');
+	const tourSlip = import('./TourSlip.svelte');
+	const spoken = import('./Spoken.svelte');
 	const stepsSlip = import('./StepsSlip.svelte');
 	const magnifier = import('./Magnifier.svelte');
 	const SHEETS: Record<Sheet, () => Promise<{ default: Component<{ bench: Bench }> }>> = {
@@ -99,7 +107,7 @@
 	/** The other tab was asked for the drawing and does not give it. */
 	let withheld = $state<{ unwritten: number | undefined }>();
 
-	let pointerFields = $state<{ begin: (key: string) => void }>();
+	let pointerFields = $state<ReturnType<typeof PointerFields>>();
 	/** While something is dragged or drawn a digit begins a typed number. */
 	function typeNumber(event: KeyboardEvent): void {
 		if (isTyping(bench, event) || handKey(bench, event)) return;
@@ -122,6 +130,13 @@
 	}
 	/** Not at once: what is focused may be going away just now. */
 	const sayNothing = () => queueMicrotask(() => (saying = undefined));
+	/** Where what had the focus has gone away, the drawing gets it. */
+	const keepFocus = () =>
+		setTimeout(() => {
+			const isLost = document.activeElement === document.body && document.hasFocus();
+			// A dialog that is only just coming finds it there, and gives it back there.
+			if (isLost && !document.querySelector('[role=dialog]')) backToSurface();
+		});
 	const stopResting = () => clearTimeout(resting);
 	let resting: ReturnType<typeof setTimeout> | undefined;
 	function sayResting(event: PointerEvent): void {
@@ -139,19 +154,33 @@
 
 	onMount(() => {
 		theme.start();
+		installed.start();
 		goingOut.start();
+		bench.snaps = isWished('snaps', true);
 		const measured = Number(localStorage.getItem('screen-px-per-mm'));
 		if (measured > 0) bench.sight.screenPxPerMm = measured;
 		claim();
 		bench.sight.trayPx = footHeight;
 		bench.fitAll();
 		bench.pickFiles = () => picker?.click();
-		const { files } = brought;
-		brought.files = [];
-		if (files.length) void takeIn(bench, files);
-		const stop = tinykeys(window, benchKeys(bench));
+		void import('$lib/stores/app/scarce').then(({ tellScarce }) => tellScarce(bench));
+		const { files, trouble, taken } = brought;
+		Object.assign(brought, { files: [], trouble: undefined, taken: undefined });
+		if (trouble) bench.trouble(trouble);
+		if (files.length)
+			void takeIn(bench, files)
+				.then(() => bench.saved())
+				.then((isSaved) => isSaved && taken?.());
 		const qDown = (e: KeyboardEvent) => {
-			if (e.key.toLowerCase() !== 'q' || e.ctrlKey || e.metaKey || isTyping(bench, e) || bench.before) return;
+			if (
+				!keys.single ||
+				e.key.toLowerCase() !== 'q' ||
+				e.ctrlKey ||
+				e.metaKey ||
+				isTyping(bench, e) ||
+				bench.before
+			)
+				return;
 			bench.before = bench.operation ? bench.drawing : bench.previous();
 		};
 		const qUp = (e: KeyboardEvent) => {
@@ -180,6 +209,7 @@
 		addEventListener('pointerover', sayOf);
 		addEventListener('focusin', sayInFocus);
 		addEventListener('focusout', sayNothing);
+		addEventListener('focusout', keepFocus);
 		addEventListener('pointerdown', sayResting);
 		addEventListener('pointerup', stopResting);
 		// What is not written yet would be lost with the page.
@@ -190,7 +220,6 @@
 		const leaving = () => bench.pen?.finish();
 		addEventListener('pagehide', leaving);
 		return () => {
-			stop();
 			removeEventListener('keydown', typeNumber, { capture: true });
 			removeEventListener('click', afterClick);
 			removeEventListener('keydown', qDown);
@@ -201,6 +230,7 @@
 			removeEventListener('pointerover', sayOf);
 			removeEventListener('focusin', sayInFocus);
 			removeEventListener('focusout', sayNothing);
+			removeEventListener('focusout', keepFocus);
 			removeEventListener('pointerdown', sayResting);
 			removeEventListener('pointerup', stopResting);
 			removeEventListener('beforeunload', beforeLeaving);
@@ -210,6 +240,9 @@
 			hold?.release();
 		};
 	});
+
+	// As the keys are; whoever changes one has it at once.
+	$effect(() => tinykeys(window, benchKeys(bench)));
 
 	// The whole drawing is fitted once more when it is known what the foot takes.
 	let isFitted = false;
@@ -233,26 +266,34 @@
 				made = opened;
 				times = 0;
 			}
-			if (!opened || trayPx === 0 || times >= wanted || operation?.kind === 'trace') return;
+			if (
+				!opened ||
+				trayPx === 0 ||
+				times >= wanted ||
+				(operation?.kind === 'trace' && !isNarrow(sight.size))
+			)
+				return;
 			times = wanted;
 			sight.makeRoom(bench.inHand);
 		});
 	});
+	/** Fields that are no part of a tray. */
+	const OWN_FIELDS: Readonly<Record<string, string>> = { name: '.tag input', version: '#version-word' };
 	// A field that was asked for is typed in as soon as it is there.
 	$effect(() => {
 		const name = bench.wantsField;
 		if (!name) return;
 		bench.wantsField = undefined;
 		requestAnimationFrame(() => {
-			const field =
-				name === 'name'
-					? document.querySelector<HTMLElement>('.tag input')
-					: [...document.querySelectorAll<HTMLLabelElement>('.tray label')].find(
-							(l) => l.textContent === name
-						)?.control;
+			const own = OWN_FIELDS[name];
+			const field = own
+				? document.querySelector<HTMLElement>(own)
+				: [...document.querySelectorAll<HTMLLabelElement>('.tray label')].find((l) => l.textContent === name)
+						?.control;
 			field?.focus();
 		});
 	});
+	$effect(() => wish('snaps', bench.snaps));
 	$effect(() => bench.looking.follow());
 	$effect(() => bench.following.awaitRest());
 
@@ -322,6 +363,15 @@
 		<span class="quiet" role="status" data-fact="saved"
 			>{bench.storageFull ? `${bench.saving} not saved: no room` : bench.saving ? 'saving …' : 'saved'}</span
 		>
+		{#if installed.newer}
+			<button
+				class="word"
+				onclick={() => void bench.saved().then(() => installed.takeUp())}
+				aria-description="A newer Even Thread lies here. The page begins anew with it; the drawing is as it is."
+				data-act="take-newer">newer version …</button
+			>
+		{/if}
+		{#if !installed.online}<span class="quiet" data-fact="offline">no network</span>{/if}
 	</header>
 	{#if bench.stepsOpen}{#await stepsSlip then { default: StepsSlip }}<StepsSlip {bench} />{/await}{/if}
 
@@ -357,14 +407,16 @@
 	</div>
 
 	{#if bench.rackOpen}{#await rack then { default: Rack }}<Rack {bench} />{/await}{/if}
-	<Tag {bench} />
-	<PointerFields {bench} bind:this={pointerFields} />
+	{#await tag then { default: Tag }}<Tag {bench} />{/await}
+	{#await fields then { default: Fields }}<Fields {bench} bind:this={pointerFields} />{/await}
 	{#await nearMenu then { default: NearMenu }}<NearMenu {bench} />{/await}
 
 	{#if bench.pictures.sizing}{#await magnifier then { default: Magnifier }}<Magnifier {bench} />{/await}{/if}
-	{#if bench.operation?.seenPicture}<SplitLine {bench} />{/if}
-	<OpeningSlip {bench} />
-	<EmptyBench {bench} />
+	{#if bench.operation?.seenPicture}{#await splitLine() then { default: SplitLine }}<SplitLine
+				{bench}
+			/>{/await}{/if}
+	{#await openingSlip then { default: OpeningSlip }}<OpeningSlip {bench} />{/await}
+	{#await emptyBench then { default: EmptyBench }}<EmptyBench {bench} />{/await}
 	<div class="foot" bind:clientHeight={footHeight}>
 		{#if bench.finding}
 			<div class="over" style:--at="{threadWidth}px" data-testid="finder">
@@ -401,13 +453,15 @@
 			>
 		</div>
 	{/if}
+	{#await spoken then { default: Spoken }}<Spoken {bench} />{/await}
+	{#await tourSlip then { default: TourSlip }}<TourSlip {bench} />{/await}
 	{#if dropping}<div class="drop">Let it go here: a picture, an SVG, a DXF or a drawing.</div>{/if}
 	<input
 		bind:this={picker}
 		type="file"
 		multiple
 		hidden
-		accept="image/png,image/jpeg,image/webp,image/gif,image/bmp,.svg,.dxf,.thread,.nc,.gcode,.ngc,.tap,.hpgl,.plt"
+		accept={ON_BENCH}
 		data-testid="file-input"
 		onchange={(e) => {
 			const files = [...(e.currentTarget.files ?? [])];
@@ -485,6 +539,32 @@
 		transform: translateX(-50%);
 		padding: 8px 14px;
 		border-color: var(--rust);
+	}
+	/* A phone, or a window as narrow as one. */
+	@media (max-width: 720px) {
+		.head {
+			top: 22px;
+			left: 22px;
+			right: 4px;
+			padding: 0 4px;
+			gap: 0;
+			white-space: nowrap;
+		}
+		.head .title {
+			flex: 1 1 60px;
+			min-width: 40px;
+			text-overflow: ellipsis;
+		}
+		.corner {
+			top: 66px;
+			right: 4px;
+		}
+		.over {
+			margin: 0 4px;
+		}
+		.banner {
+			width: calc(100vw - 40px);
+		}
 	}
 	.drop {
 		position: absolute;

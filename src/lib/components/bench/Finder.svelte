@@ -2,7 +2,8 @@
 	/** Anything by a word: commands, stations, files, units, settings, help. */
 	import { Combobox, useListCollection } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { commandOf, keyName, type Command } from '$lib/stores/commands/commands';
+	import { commandOf, type Command } from '$lib/stores/commands/commands';
+	import { keyName, keys } from '$lib/stores/keys.svelte';
 	import { useCommand } from '$lib/stores/commands/command';
 	import { findCommands, nearestOf } from '$lib/stores/commands/finding';
 
@@ -75,10 +76,11 @@
 		<Combobox.Content>
 			{#each found as command (command.id)}
 				{@const why = command.why(bench)}
+				{@const key = keys.of(command)}
 				<Combobox.Item item={command} class={why === undefined ? 'hit' : 'hit off'} data-found={command.id}>
 					<Combobox.ItemText><b>{command.word}</b></Combobox.ItemText>
 					<span>{why ?? command.line}</span>
-					{#if command.key}<kbd>{keyName(command.key)}</kbd>{/if}
+					{#if key}<kbd>{keyName(key)}</kbd>{/if}
 				</Combobox.Item>
 			{:else}
 				<li class="quiet nothing">
@@ -137,7 +139,7 @@
 		background: var(--wash);
 	}
 	.finder :global(.off b) {
-		opacity: 0.6;
+		color: var(--soft);
 	}
 	.nothing {
 		padding: 4px 6px;

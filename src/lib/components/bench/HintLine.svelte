@@ -71,6 +71,23 @@
 		color: inherit;
 		pointer-events: auto;
 	}
+	@media (max-width: 720px) {
+		.line {
+			height: 44px;
+			padding: 0 4px;
+		}
+		.hint {
+			display: -webkit-box;
+			-webkit-box-orient: vertical;
+			-webkit-line-clamp: 2;
+			line-clamp: 2;
+			overflow: hidden;
+			line-height: 1.25;
+		}
+		.hint[hidden] {
+			display: none;
+		}
+	}
 	.notices p {
 		display: flex;
 		align-items: baseline;

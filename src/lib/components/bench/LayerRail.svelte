@@ -118,6 +118,8 @@
 		opacity: 0.6;
 	}
 	.count {
+		min-width: 24px;
+		min-height: 24px;
 		padding: 0 2px;
 		font-weight: 400;
 	}
@@ -127,6 +129,8 @@
 		overflow: hidden;
 	}
 	.acts .word {
+		min-width: 24px;
+		min-height: 24px;
 		padding: 0 7px 0 0;
 		font-weight: 400;
 		font-size: 12.5px;

@@ -2,7 +2,8 @@
 	/** What can be done with what lies under the finger or the pointer, on a slip beside it. */
 	import { Menu, Portal } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { commandOf, keyName } from '$lib/stores/commands/commands';
+	import { commandOf } from '$lib/stores/commands/commands';
+	import { keyName, keys } from '$lib/stores/keys.svelte';
 
 	let { bench }: { bench: Bench } = $props();
 	const AT_ANCHOR = [
@@ -93,9 +94,10 @@
 			<Menu.Positioner>
 				<Menu.Content class="near slip" aria-label="What can be done here" data-testid="near-menu">
 					{#each commands as command (command.id)}
+						{@const key = keys.of(command)}
 						<Menu.Item value={command.id} data-menu={command.id}>
 							<Menu.ItemText>{command.word}</Menu.ItemText>
-							{#if command.key}<kbd>{keyName(command.key)}</kbd>{/if}
+							{#if key}<kbd>{keyName(key)}</kbd>{/if}
 						</Menu.Item>
 					{/each}
 				</Menu.Content>

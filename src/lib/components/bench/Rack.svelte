@@ -269,6 +269,14 @@
 		background: color-mix(in srgb, var(--paper) 93%, transparent);
 		padding: 8px 10px;
 	}
+	@media (max-width: 720px) {
+		.rack {
+			inset: 100px 0 110px 0;
+			width: auto;
+			background: var(--paper);
+			z-index: 6;
+		}
+	}
 	.rod {
 		height: 5px;
 		flex: none;

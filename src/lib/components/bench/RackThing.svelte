@@ -62,21 +62,21 @@
 			.map((d) => Number(d) * (picture?.width ?? 1))
 			.join(' ')
 	);
+	const holes = $derived(thing.holes ? `${thing.holes} ${thing.holes === 1 ? 'hole' : 'holes'}, ` : '');
+	const note = $derived(
+		thing.kind === 'repeat'
+			? `${thing.anchors} copies`
+			: thing.kind === 'group'
+				? `${thing.parts.length} together`
+				: `${holes}${thing.anchors}`
+	);
+	/** What is seen, and what its number counts. */
 	const said = $derived(
 		thing.kind === 'mark'
 			? 'mark'
-			: thing.kind === 'repeat'
-				? `${thing.anchors} copies`
-				: `${thing.anchors} anchors`
-	);
-	const note = $derived(
-		thing.kind === 'repeat'
-			? `× ${thing.anchors}`
-			: thing.kind === 'group'
-				? `${thing.parts.length} together`
-				: thing.holes
-					? `${thing.anchors}, ${thing.holes} ${thing.holes === 1 ? 'hole' : 'holes'}`
-					: `${thing.anchors}`
+			: thing.kind === 'piece' || thing.kind === 'line'
+				? `${note} anchors`
+				: note
 	);
 
 	/** px that a press moves before it takes the thing off the rail. */

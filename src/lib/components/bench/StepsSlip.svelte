@@ -1,23 +1,50 @@
 <script lang="ts">
-	/** The steps of the drawing, to go back and forth; and the versions kept of it under a word. */
+	/** The steps of the drawing, to go back and forth; and the versions kept of it, as small pictures in the order of time. */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { Versions } from '$lib/stores/versions.svelte';
+	import { byItself } from '$lib/stores/versions/by-itself.svelte';
+	import { openCompare, Versions } from '$lib/stores/versions/opening';
+	import { ago } from '$lib/stores/said/dates';
+	import type { KeptVersion } from '$lib/storage/database';
 
 	let { bench }: { bench: Bench } = $props();
 	const versions = $derived(new Versions(bench));
 	let word = $state('');
-	$effect(() => void versions.look());
+	/** The version whose words are shown. */
+	let chosen = $state<string>();
+	let strip = $state<HTMLElement>();
+	// Looked up anew whenever one was kept by itself.
+	$effect(() => {
+		void byItself.kept;
+		void versions.look();
+	});
+	const inOrder = $derived([...(versions.list ?? [])].reverse());
+	const one = $derived(inOrder.find(({ id }) => id === chosen) ?? inOrder.at(-1));
+	// The latest lies at the end, where one looks first.
+	$effect(() => {
+		if (inOrder.length && strip) strip.scrollLeft = strip.scrollWidth;
+	});
+	const pictures = $derived(new Map(inOrder.flatMap((v) => (v.picture ? [[v.id, v.picture] as const] : []))));
+	/** A blob as an address, given up when its picture goes. */
+	function shown(image: HTMLImageElement, blob: Blob) {
+		const url = URL.createObjectURL(blob);
+		image.src = url;
+		return { destroy: () => URL.revokeObjectURL(url) };
+	}
 
 	function keep(): void {
 		const name = word.trim();
 		if (!name) return;
 		word = '';
-		void versions.keep(name);
+		chosen = undefined;
+		void versions.keep(name, bench.pictures.bitmaps);
 	}
-	const dateOf = (at: number) => new Date(at).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' });
+	async function openBeside(version: KeptVersion): Promise<void> {
+		const id = await versions.openBeside(version);
+		if (id) open(`/drawing/${id}`, '_blank');
+	}
 </script>
 
-<div class="steps slip">
+<div class="steps slip" data-paper>
 	<form
 		onsubmit={(e) => {
 			e.preventDefault();
@@ -34,22 +61,48 @@
 		/>
 		<button class="word" disabled={!word.trim()} data-act="keep-version">keep</button>
 	</form>
-	{#if versions.list?.length}
-		<ul aria-label="Versions">
-			{#each versions.list as version (version.id)}
-				<li data-version={version.word}>
-					<b>{version.word}</b> <span class="quiet">{dateOf(version.at)}</span>
-					<button class="word" onclick={() => versions.goBack(version)}>go back to it</button>
+	{#if inOrder.length}
+		<ul class="strip" aria-label="Versions" bind:this={strip}>
+			{#each inOrder as version (version.id)}
+				{@const picture = pictures.get(version.id)}
+				<li>
 					<button
-						class="word"
-						onclick={async () => {
-							const id = await versions.openBeside(version);
-							if (id) open(`/drawing/${id}`, '_blank');
-						}}>open beside</button
+						aria-pressed={version === one}
+						data-version={version.word}
+						class:by-itself={version.byItself}
+						onclick={() => (chosen = version.id)}
 					>
+						{#if picture}<img use:shown={picture} alt="" width="80" height="55" />{:else}<span class="blank"
+							></span>{/if}
+						<span class="said">{version.word}</span>
+					</button>
 				</li>
 			{/each}
 		</ul>
+		{#if one}
+			<p class="one">
+				<b>{one.word}</b>
+				<span class="quiet">{ago(one.at)}{one.byItself ? ', kept by itself' : ''}</span><br />
+				<button class="word" onclick={() => openCompare(bench, one.id)} data-act="compare">compare</button>
+				<button class="word" onclick={() => void versions.goBack(one)}>go back to it</button>
+				<button class="word" onclick={() => void openBeside(one)}>open beside</button>
+				{#if one.byItself}
+					<button class="word" onclick={() => void versions.name(one, one.word)} data-act="keep-it"
+						>keep it</button
+					>
+				{/if}
+				<button class="word" onclick={() => void versions.throwAway(one)} data-act="drop-version"
+					>take it out</button
+				>
+			</p>
+		{/if}
+		{#if inOrder.some(({ byItself }) => byItself)}
+			<p class="quiet note">
+				What is kept by itself grows thinner with age: all of a day, one a day for a month, then one a month.{byItself.thinned
+					? ` ${byItself.thinned} went just now.`
+					: ''}
+			</p>
+		{/if}
 	{/if}
 	<ol aria-label="Steps">
 		<li>
@@ -75,11 +128,19 @@
 		position: absolute;
 		top: 68px;
 		left: 30px;
-		max-width: 340px;
-		max-height: 50vh;
+		width: min(340px, calc(100vw - 60px));
+		max-height: 60vh;
 		overflow: auto;
 		padding: 6px 12px;
 		z-index: 5;
+	}
+	@media (max-width: 720px) {
+		.steps {
+			top: 100px;
+			left: 4px;
+			width: calc(100vw - 8px);
+			max-height: 38vh;
+		}
 	}
 	form {
 		display: flex;
@@ -90,6 +151,62 @@
 		list-style: none;
 		margin: 4px 0;
 		padding: 0;
+	}
+	.strip {
+		display: flex;
+		gap: 8px;
+		overflow-x: auto;
+		padding: 6px 2px;
+		scrollbar-width: thin;
+	}
+	.strip button {
+		display: grid;
+		width: 84px;
+		padding: 2px;
+		border: 1px solid transparent;
+		background: none;
+		font: inherit;
+		font-size: 12.5px;
+		line-height: 1.2;
+		color: inherit;
+		text-align: left;
+		cursor: pointer;
+	}
+	.strip button[aria-pressed='true'] {
+		border-color: var(--madder);
+		border-bottom-width: 3px;
+	}
+	.strip img,
+	.blank {
+		width: 80px;
+		height: 55px;
+		background: #f4efe3;
+		border: 1px solid var(--slip-edge);
+	}
+	/* What the program kept is pale, and its edge is dashed. */
+	.by-itself img,
+	.by-itself .blank {
+		border-style: dashed;
+		opacity: 0.75;
+	}
+	.said {
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
+	}
+	.by-itself .said {
+		color: var(--soft);
+	}
+	.one {
+		margin: 2px 0 4px;
+	}
+	.one .word {
+		padding-left: 0;
+		margin-right: 10px;
+	}
+	.note {
+		margin: 0;
+		font-size: 12.5px;
 	}
 	ol .word {
 		font-weight: 400;

@@ -14,6 +14,8 @@
 	import type { PointerKind } from '$lib/stores/gestures/pointer';
 	import { Hand } from '$lib/stores/gestures/hand';
 	import type { PointerAt } from '$lib/stores/gestures/pointer';
+	import { WAYS } from '$lib/stores/key-pointer.svelte';
+	import { touch } from '$lib/stores/touch.svelte';
 
 	let { bench, palette }: { bench: Bench; palette: Palette } = $props();
 
@@ -92,7 +94,7 @@
 	$effect(() => {
 		if (!stage) return;
 		void tick;
-		const drawing = bench.before ?? bench.shown;
+		const drawing = bench.before ?? bench.operation?.instead ?? bench.shown;
 		const scene: Scene = {
 			drawing,
 			view: bench.sight.view,
@@ -150,7 +152,8 @@
 			rough: bench.operation?.rough ?? false,
 			placing: bench.pictures.inHand,
 			lasso: hand.lasso,
-			faults: bench.readiness.faults,
+			// Knots are those of the drawing as it is: none over what it was.
+			faults: bench.before || bench.operation?.instead ? [] : bench.readiness.faults,
 			faultAt: bench.readiness.at,
 			picks,
 			box: hand.box,
@@ -174,12 +177,31 @@
 		return [a.x, a.y, b.x, b.y].map(Math.round).join(' ');
 	});
 
+	/** px: how far above the finger lies what it holds by its grip. */
+	const GRIP_PX = 64;
+	/** Whether a finger puts and draws by a grip just now. */
+	const isGripped = () =>
+		touch.grip && (bench.pen !== undefined || bench.pictures.sizing !== undefined) && touches.size < 2;
+	/** Places are put when the finger is lifted: until then it only looks where they would come. */
+	const isLooking = () => isGripped() && !bench.pen?.isStroke;
+	/** The ring round the place that a finger holds, px of the window. */
+	let ring = $state.raw<Point | undefined>();
+
+	/** ms after a pen was seen in which hands that lie on the glass mean nothing. */
+	const PALM_MS = 1200;
+	/** px: nobody's fingertip is so broad. */
+	const PALM_PX = 60;
+	let penSeen = -Infinity;
+	const isPalm = (event: PointerEvent) =>
+		event.pointerType === 'touch' &&
+		(performance.now() - penSeen < PALM_MS || event.width > PALM_PX || event.height > PALM_PX);
+
 	function at(event: PointerEvent | MouseEvent): PointerAt {
 		const rect = container!.getBoundingClientRect();
 		const type = 'pointerType' in event ? event.pointerType : 'mouse';
 		return {
 			x: event.clientX - rect.left,
-			y: event.clientY - rect.top,
+			y: event.clientY - rect.top - (type === 'touch' && isGripped() ? GRIP_PX : 0),
 			kind: (['mouse', 'pen', 'touch'].includes(type) ? type : 'mouse') as PointerKind,
 			shift: event.shiftKey,
 			more: event.shiftKey || bench.pickingMore,
@@ -210,6 +232,8 @@
 		lastKind = event.pointerType;
 	}
 	function down(event: PointerEvent): void {
+		if (event.pointerType === 'pen') penSeen = performance.now();
+		if (isPalm(event)) return;
 		notePress(event);
 		container?.focus({ preventScroll: true });
 		container?.setPointerCapture(event.pointerId);
@@ -227,8 +251,20 @@
 			}
 			if (touches.size === 2) {
 				hand.cancel();
+				ring = undefined;
 				pinch = spread();
 				return;
+			}
+			if (touches.size > 2) return;
+			if (isGripped()) {
+				stopResting();
+				const where = at(event);
+				ring = { x: where.x, y: where.y };
+				if (isLooking()) {
+					hand.move(where);
+					tick++;
+					return;
+				}
 			}
 		}
 		if (event.button !== 0) event.preventDefault();
@@ -242,6 +278,9 @@
 		return { distance: Math.hypot(a.x - b.x, a.y - b.y), x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
 	}
 	function move(event: PointerEvent): void {
+		if (event.pointerType === 'pen') penSeen = performance.now();
+		// What was not taken for a finger when it touched is none.
+		if (event.pointerType === 'touch' && !touches.has(event.pointerId)) return;
 		if (resting && Math.hypot(event.clientX - resting.x, event.clientY - resting.y) > REST_PX) stopResting();
 		if (event.pointerType === 'touch' && touches.has(event.pointerId)) {
 			touches.set(event.pointerId, { x: event.clientX, y: event.clientY });
@@ -254,12 +293,24 @@
 				return;
 			}
 		}
-		hand.move(at(event));
+		const where = at(event);
+		if (ring) ring = { x: where.x, y: where.y };
+		hand.move(where);
 	}
 	function up(event: PointerEvent): void {
 		stopResting();
 		if (event.pointerType === 'touch') {
+			if (!touches.has(event.pointerId)) return;
+			const held = ring;
+			const where = at(event);
 			touches.delete(event.pointerId);
+			ring = undefined;
+			if (held) {
+				if (isLooking()) hand.down(where);
+				hand.up(where);
+				tick++;
+				return;
+			}
 			if (pinch) {
 				if (touches.size === 0) pinch = undefined;
 				return;
@@ -293,6 +344,58 @@
 				Math.exp((-event.deltaY * lines) / 420)
 			);
 	}
+	/** The pointer that is moved by keys, as the hand is told of it. */
+	function keyed(event: { readonly altKey: boolean }): PointerAt {
+		const { at } = bench.keyPointer;
+		const place = toScreen(bench.sight.view, bench.sight.size, at!.x, at!.y);
+		return {
+			...place,
+			kind: 'mouse',
+			shift: false,
+			more: bench.pickingMore,
+			second: false,
+			alt: event.altKey,
+			ctrl: false,
+			button: 0,
+			panning: false
+		};
+	}
+	// Wherever it goes, what is held goes along.
+	$effect(() => {
+		if (!bench.keyPointer.at) return;
+		untrack(() => {
+			hand.move(keyed({ altKey: false }));
+			tick++;
+		});
+	});
+	let typingPlace = $state(false);
+	/** Keys of the pointer while it is out; true where one was answered. */
+	function byKeys(event: KeyboardEvent): boolean {
+		const { keyPointer } = bench;
+		if (!keyPointer.at || event.target !== container) return false;
+		const way = WAYS[event.key];
+		if (way) {
+			if (event.ctrlKey || event.metaKey) {
+				if (!keyPointer.catchNext(way)) bench.tell('There is nothing to catch on that way.');
+			} else keyPointer.step(way, event.shiftKey, event.altKey);
+		} else if (event.key === ' ') {
+			// Space presses; with Shift it holds, until the next one lets go.
+			const holdsOn = !keyPointer.held && event.shiftKey;
+			if (!keyPointer.held) hand.down(keyed(event));
+			if (!holdsOn) hand.up(keyed(event));
+			keyPointer.held = holdsOn;
+		} else if (event.key === '=' && !event.ctrlKey) typingPlace = true;
+		else if (event.key === 'F10' && event.shiftKey) hand.menuAt(keyed(event));
+		else if (event.key === 'Enter' && event.altKey) hand.double(keyed(event));
+		else if (event.key === 'Escape' && !bench.pen && !bench.operation) {
+			if (keyPointer.held) hand.cancel();
+			keyPointer.toggle();
+		} else return false;
+		event.preventDefault();
+		event.stopPropagation();
+		tick++;
+		return true;
+	}
 	function space(event: KeyboardEvent, held: boolean): void {
 		// Whoever presses a key in between presses twice.
 		lastPress = undefined;
@@ -322,7 +425,11 @@
 	onpointerdown={down}
 	onpointermove={move}
 	onpointerup={up}
-	onpointercancel={() => hand.cancel()}
+	onpointercancel={(e) => {
+		touches.delete(e.pointerId);
+		ring = undefined;
+		hand.cancel();
+	}}
 	ondblclick={(e) => {
 		if (lastKind === 'touch') return;
 		hand.double(at(e));
@@ -334,11 +441,43 @@
 		hand.menuAt(at(e));
 		tick++;
 	}}
-	onkeydown={(e) => space(e, true)}
+	onkeydown={(e) => {
+		if (!byKeys(e)) space(e, true);
+	}}
 	onkeyup={(e) => space(e, false)}
 ></div>
+{#if ring}
+	<svg
+		class="ring"
+		style:left="{ring.x}px"
+		style:top="{ring.y}px"
+		viewBox="-24 -24 48 120"
+		width="48"
+		height="120"
+		aria-hidden="true"
+	>
+		<path d="M0 16V64M-22 0H-6M6 0H22M0 -22V-6" />
+		<circle r="16" />
+	</svg>
+{/if}
+{#if bench.keyPointer.at}
+	{#await import('./KeyPointerMark.svelte') then { default: Mark }}
+		<Mark {bench} pointer={bench.keyPointer} bind:typing={typingPlace} />
+	{/await}
+{/if}
 
 <style>
+	/* Where a finger holds it: above, so that the finger covers nothing. */
+	.ring {
+		position: absolute;
+		margin: -24px 0 0 -24px;
+		pointer-events: none;
+		z-index: 5;
+		fill: none;
+		stroke: var(--madder);
+		stroke-width: 1.6;
+		filter: drop-shadow(0 0 1px var(--paper)) drop-shadow(0 0 1px var(--paper));
+	}
 	.surface {
 		position: absolute;
 		inset: 0;

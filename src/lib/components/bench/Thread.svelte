@@ -3,14 +3,27 @@
 	 * The sewn line from the picture to the machine: its stitches show how the work stands. At its ends, by the thumbs, picking more
 	 * and finding anything.
 	 */
+	import { tick } from 'svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { STATIONS, type Station, type StitchState } from '$lib/stores/stations';
 
 	let { bench, onpick }: { bench: Bench; onpick: (station: Station) => void } = $props();
 
-	let width = $state(1200);
-	/** px at both ends, for the thumbs. */
-	const pad = 112;
+	let room = $state(1200);
+	/** px that a station takes at least; where the window is narrower, the thread is pulled along. */
+	const LEAST = 76;
+	const isNarrow = $derived(room < 220 + LEAST * STATIONS.length);
+	/** px at both ends: for the thumbs, or for half a station where these stand outside. */
+	const pad = $derived(isNarrow ? 44 : 112);
+	const width = $derived(isNarrow ? 2 * pad + LEAST * (STATIONS.length - 1) : room);
+	let scroller = $state<HTMLElement>();
+	// The station in use is in sight.
+	$effect(() => {
+		const at = STATIONS.findIndex((s) => s.id === bench.station);
+		if (!isNarrow || !scroller || at < 0) return;
+		const to = scroller;
+		void tick().then(() => (to.scrollLeft = pad + at * step - to.clientWidth / 2));
+	});
 	const step = $derived((width - 2 * pad) / (STATIONS.length - 1));
 	const y = 17;
 
@@ -32,42 +45,12 @@
 	}
 </script>
 
-<nav class="thread" aria-label="From the picture to the machine" bind:clientWidth={width}>
-	<svg width="100%" height="34" aria-hidden="true">
-		{#each STATIONS as station, i (station.id)}
-			{@const s = stretch(i, bench.stations[station.id].state)}
-			<path
-				d={s.d}
-				fill="none"
-				stroke={s.colour}
-				stroke-width="2.6"
-				stroke-linecap="round"
-				stroke-dasharray={s.dash}
-			/>
-		{/each}
-		<path
-			d="M{pad + (STATIONS.length - 1) * step + 13} {y}H{width}"
-			stroke="var(--slip-edge)"
-			stroke-width="2.6"
-			stroke-linecap="round"
-			stroke-dasharray="7 10"
-		/>
-		{#each STATIONS as station, i (station.id)}
-			{@const { state, knots } = bench.stations[station.id]}
-			<g transform="translate({pad + i * step} {y})" fill="none" stroke-width="2.4" stroke-linecap="round">
-				{#if state === 'knot'}
-					<path d="M-12 5c17 0 19-15 12-15s-5 15 12 15" stroke="var(--rust)" />
-					<text x="15" y="-4" fill="var(--rust)" font-size="13" font-weight="700" stroke="none">{knots}</text>
-				{:else if state === 'even'}
-					<path d="M-5 5L5 -5M-5 -5L5 5" stroke="var(--madder)" />
-				{:else if state === 'loose'}
-					<path d="M-7 0c3-8 11-8 8 0s6 6 6-1" stroke="var(--weld)" />
-				{:else}
-					<path d="M-6 0h12" stroke="var(--slip-edge)" />
-				{/if}
-			</g>
-		{/each}
-	</svg>
+<nav
+	class="thread"
+	class:narrow={isNarrow}
+	aria-label="From the picture to the machine"
+	bind:clientWidth={room}
+>
 	<button
 		class="thumb left"
 		aria-pressed={bench.pickingMore}
@@ -82,22 +65,60 @@
 		>
 		<span>{bench.pickingMore ? 'picking more' : 'pick more'}</span>
 	</button>
-	{#each STATIONS as station, i (station.id)}
-		{@const { line, state } = bench.stations[station.id]}
-		<button
-			class="station"
-			class:here={bench.station === station.id}
-			class:stopped={state === 'knot'}
-			style:left="{pad + i * step}px"
-			style:width="{step - 4}px"
-			aria-current={bench.station === station.id ? 'step' : undefined}
-			aria-label="{station.word}: {line}"
-			data-station={station.id}
-			onclick={() => onpick(station.id)}
-		>
-			<span class="name">{station.word}</span><span class="how">{line}</span>
-		</button>
-	{/each}
+	<div class="sewn" bind:this={scroller}>
+		<svg style:width="{width}px" height="34" aria-hidden="true">
+			{#each STATIONS as station, i (station.id)}
+				{@const s = stretch(i, bench.stations[station.id].state)}
+				<path
+					d={s.d}
+					fill="none"
+					stroke={s.colour}
+					stroke-width="2.6"
+					stroke-linecap="round"
+					stroke-dasharray={s.dash}
+				/>
+			{/each}
+			<path
+				d="M{pad + (STATIONS.length - 1) * step + 13} {y}H{width}"
+				stroke="var(--slip-edge)"
+				stroke-width="2.6"
+				stroke-linecap="round"
+				stroke-dasharray="7 10"
+			/>
+			{#each STATIONS as station, i (station.id)}
+				{@const { state, knots } = bench.stations[station.id]}
+				<g transform="translate({pad + i * step} {y})" fill="none" stroke-width="2.4" stroke-linecap="round">
+					{#if state === 'knot'}
+						<path d="M-12 5c17 0 19-15 12-15s-5 15 12 15" stroke="var(--rust)" />
+						<text x="15" y="-4" fill="var(--rust)" font-size="13" font-weight="700" stroke="none"
+							>{knots}</text
+						>
+					{:else if state === 'even'}
+						<path d="M-5 5L5 -5M-5 -5L5 5" stroke="var(--madder)" />
+					{:else if state === 'loose'}
+						<path d="M-7 0c3-8 11-8 8 0s6 6 6-1" stroke="var(--weld)" />
+					{:else}
+						<path d="M-6 0h12" stroke="var(--slip-edge)" />
+					{/if}
+				</g>
+			{/each}
+		</svg>
+		{#each STATIONS as station, i (station.id)}
+			{@const { line, state } = bench.stations[station.id]}
+			<button
+				class="station"
+				class:here={bench.station === station.id}
+				class:stopped={state === 'knot'}
+				style:left="{pad + i * step}px"
+				style:width="{step - 4}px"
+				aria-current={bench.station === station.id ? 'step' : undefined}
+				data-station={station.id}
+				onclick={() => onpick(station.id)}
+			>
+				<span class="name">{station.word}</span><span class="how">{line}</span>
+			</button>
+		{/each}
+	</div>
 	<button
 		class="thumb right"
 		aria-pressed={bench.finding}
@@ -125,7 +146,20 @@
 		background: linear-gradient(to top, var(--paper) 70%, transparent);
 		pointer-events: none;
 	}
-	nav > svg {
+	.sewn {
+		position: absolute;
+		inset: 0;
+	}
+	.narrow .sewn {
+		inset: 0 56px;
+		overflow-x: auto;
+		scrollbar-width: none;
+		pointer-events: auto;
+	}
+	.narrow .thumb {
+		width: 56px;
+	}
+	.sewn > svg {
 		position: absolute;
 		top: 4px;
 		left: 0;
@@ -197,10 +231,5 @@
 	}
 	.stopped .how {
 		color: var(--rust);
-	}
-	@media (max-width: 860px) {
-		.how {
-			display: none;
-		}
 	}
 </style>

@@ -1,9 +1,11 @@
 /** The keys of the bench: those of the commands, and those that belong to the hand. */
+import { movedCopies } from '$lib/stores/copying';
 import { keepOperation } from '$lib/stores/operations/starting';
 import type { Bench } from '$lib/stores/bench.svelte';
 import { nudgePlace } from '$lib/stores/giving';
 import { useCommand } from '$lib/stores/commands/command';
 import { commandOf, COMMANDS } from '$lib/stores/commands/commands';
+import { keys } from '$lib/stores/keys.svelte';
 
 type Binding = (event: KeyboardEvent) => void;
 
@@ -45,7 +47,7 @@ export function leaveOne(bench: Bench): void {
 	else bench.trayOpen = !bench.trayOpen;
 }
 
-/** All bindings, for the key handler. */
+/** All bindings, for the key handler, as the keys are just now. */
 export function benchKeys(bench: Bench): Record<string, Binding> {
 	const plain =
 		(act: Binding): Binding =>
@@ -54,28 +56,40 @@ export function benchKeys(bench: Bench): Record<string, Binding> {
 		};
 	const bindings: Record<string, Binding> = {};
 	for (const command of COMMANDS) {
-		if (!command.key || command.isBrowsers) continue;
-		bindings[command.key] = (event) => {
+		const key = keys.of(command);
+		if (!key || command.isBrowsers) continue;
+		bindings[key] = (event) => {
 			if (isTyping(bench, event) || (event.target as HTMLElement).closest('[role=slider]')) return;
 			event.preventDefault();
 			useCommand(bench, command);
 		};
 	}
+	const find = plain((e) => {
+		e.preventDefault();
+		bench.finding = true;
+	});
 	const remove = plain(() => useCommand(bench, commandOf('delete')));
 	const nudge = (dx: number, dy: number) =>
 		plain((event) => {
 			const { selection } = bench;
 			if (!inSurface(event)) return;
+			const step = bench.nudge * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
+			const [right, up] = [dx * step, dy * step];
 			if (selection.given && selection.place !== undefined) {
 				event.preventDefault();
-				const far = bench.nudge * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
-				nudgePlace(bench, dx * far, dy * far);
+				nudgePlace(bench, right, up);
+				return;
+			}
+			if (!selection.enteredOutline && selection.selected.size > 0 && !bench.operation) {
+				event.preventDefault();
+				bench.carried = { right, up, alone: false };
+				bench.releaseCarried();
+				movedCopies(bench, right, up);
 				return;
 			}
 			if (!selection.enteredOutline || (selection.picked.size === 0 && selection.segments.size === 0)) return;
 			event.preventDefault();
-			const step = bench.nudge * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
-			bench.nudgeBy(dx * step, dy * step);
+			bench.nudgeBy(right, up);
 		});
 	const arrows = Object.fromEntries(
 		(['', 'Shift+', 'Alt+'] as const).flatMap((m) => [
@@ -90,14 +104,13 @@ export function benchKeys(bench: Bench): Record<string, Binding> {
 		'$mod+y': plain(() => bench.redo()),
 		Delete: remove,
 		Backspace: remove,
-		'/': plain((e) => {
-			e.preventDefault();
-			bench.finding = true;
-		}),
+		// Always by this; many layouts have no bare sign for it.
+		'$mod+k': find,
+		...(keys.single ? { '/': find, 'Shift+/': find } : {}),
 		Escape: plain(() => leaveOne(bench)),
 		Enter: plain((e) => {
 			if (!inSurface(e)) return;
-			if (bench.operation) keepOperation(bench);
+			if (bench.operation) void keepOperation(bench);
 			else if (!bench.selection.enteredOutline && bench.selection.selected.size) bench.enterSelected();
 		}),
 		...arrows
@@ -108,6 +121,7 @@ export function benchKeys(bench: Bench): Record<string, Binding> {
 export function handKey(bench: Bench, event: KeyboardEvent): boolean {
 	const { pen } = bench;
 	if (event.ctrlKey || event.metaKey || event.altKey) return false;
+	if (!keys.single && event.key.length === 1) return false;
 	const acts: Record<string, () => void> = pen
 		? {
 				Escape: () => (pen.anchors.length ? pen.finish() : bench.dropOperation()),

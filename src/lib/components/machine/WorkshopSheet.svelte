@@ -88,16 +88,18 @@
 	line="What this workshop has. A job keeps a copy of what it uses, so a change here moves no job that is made."
 >
 	<div class="workshop" data-testid="workshop">
-		<div class="row" role="tablist" aria-label="What the workshop has">
-			{#each HEADS as head (head.value)}
-				<button
-					class="word"
-					role="tab"
-					aria-selected={had === head.value}
-					data-had={head.value}
-					onclick={() => (had = head.value)}>{head.word}</button
-				>
-			{/each}
+		<div class="row">
+			<div class="heads" role="tablist" aria-label="What the workshop has">
+				{#each HEADS as head (head.value)}
+					<button
+						class="word"
+						role="tab"
+						aria-selected={had === head.value}
+						data-had={head.value}
+						onclick={() => (had = head.value)}>{head.word}</button
+					>
+				{/each}
+			</div>
 			<span class="aside"></span>
 			<button
 				class="word"
@@ -240,7 +242,9 @@
 							<p class="quiet">{'{speed}'} is what turns or burns, {'{name}'} the drawing.</p>
 						</div>
 						<div class="example">
-							<pre data-testid="example">{example.text}</pre>
+							<!-- It can be longer than its place: keys scroll it. -->
+							<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+							<pre data-testid="example" tabindex="0">{example.text}</pre>
 							<p class:trouble={example.faults.length} role="status" data-testid="example-told">
 								{example.faults.length
 									? `Line ${example.faults[0].line}: ${example.faults[0].why}`
@@ -407,6 +411,9 @@
 </Sheet>
 
 <style>
+	.heads {
+		display: contents;
+	}
 	.workshop {
 		width: min(980px, 90vw);
 		min-height: 430px;

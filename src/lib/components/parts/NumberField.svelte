@@ -49,8 +49,12 @@
 	/** A length with its unit; one that would be rounded to nothing keeps its first digits. */
 	function written(mm: number): string {
 		const digits = lengthDigits(mm, unit);
-		const few = digits === '0' && mm !== 0 && unit !== 'in/64' ? (mm / MM_PER[unit]).toPrecision(1) : digits;
-		return `${Number(few) > 0 && few !== digits ? Number(few) : few} ${unitWord(unit)}`;
+		const small = Math.abs(mm / MM_PER[unit]);
+		const few =
+			digits === '0' && small > 0 && unit !== 'in/64'
+				? formatNumber(mm / MM_PER[unit], Math.min(12, Math.ceil(-Math.log10(small))))
+				: digits;
+		return `${few} ${unitWord(unit)}`;
 	}
 	const parse = (text: string) =>
 		kind === 'length' ? parseLength(text, unit) : parseNumber(text.replace(suffix || '°', ''));

@@ -21,7 +21,13 @@
 
 <label
 	><span>{label}</span>
-	<select {value} data-pick={name} aria-description={says} onchange={(e) => onpick(e.currentTarget.value)}>
+	<select
+		{value}
+		data-pick={name}
+		aria-label={label ? undefined : says}
+		aria-description={says}
+		onchange={(e) => onpick(e.currentTarget.value)}
+	>
 		{#each items as item (item.value)}<option value={item.value}>{item.word}</option>{/each}
 	</select></label
 >

@@ -2,11 +2,14 @@
 	/** One tool in the tray: a small drawing, its word, its key under it; says why it cannot be used. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { useCommand } from '$lib/stores/commands/command';
-	import { keyName, type Command } from '$lib/stores/commands/commands';
-	import ToolDrawing from './ToolDrawing.svelte';
+	import type { Command } from '$lib/stores/commands/commands';
+	import { keyName, keys } from '$lib/stores/keys.svelte';
 
 	let { bench, command }: { bench: Bench; command: Command } = $props();
+	/** The drawings come after what is needed to work; their room is there at once. */
+	const drawn = import('./ToolDrawing.svelte');
 	const why = $derived(command.why(bench));
+	const key = $derived(keys.of(command));
 </script>
 
 <button
@@ -16,9 +19,11 @@
 	onclick={() => useCommand(bench, command)}
 	data-command={command.id}
 >
-	<ToolDrawing name={command.drawing ?? ''} />
+	<span class="drawing"
+		>{#await drawn then { default: ToolDrawing }}<ToolDrawing name={command.drawing ?? ''} />{/await}</span
+	>
 	<span class="name">{command.word}</span>
-	<kbd>{command.key ? keyName(command.key) : ' '}</kbd>
+	<kbd>{key ? keyName(key) : ' '}</kbd>
 </button>
 
 <style>
@@ -27,7 +32,7 @@
 		flex-direction: column;
 		align-items: center;
 		min-width: 64px;
-		max-width: 92px;
+		max-width: 112px;
 		min-height: 68px;
 		padding: 3px 5px 2px;
 		background: none;
@@ -38,10 +43,15 @@
 		line-height: 1.15;
 		cursor: pointer;
 	}
+	.drawing {
+		width: 40px;
+		height: 32px;
+	}
 	.name {
 		font-size: var(--type-small);
 		font-weight: 600;
-		white-space: nowrap;
+		text-align: center;
+		overflow-wrap: anywhere;
 	}
 	.tool:hover {
 		background: var(--wash);

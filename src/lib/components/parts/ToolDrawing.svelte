@@ -256,6 +256,22 @@
 			stroke-width="2"
 			stroke-dasharray="4 3"
 		/><path d="M14 6v5m12-5v5M14 25v-5m12 5v-5" stroke="var(--soft)" />
+	{:else if name === 'band'}
+		<path d="M4 15C14 4 24 26 36 14" stroke-dasharray="3 3" stroke="var(--soft)" /><path
+			d="M3 12C13 0 23 20 34 7l4 12C25 34 14 14 5 18z"
+			stroke="var(--madder)"
+			stroke-width="2"
+		/>
+	{:else if name === 'facing'}
+		<path d="M6 4c4 10 24 10 28 0v24H6z" /><path
+			d="M6 4c4 10 24 10 28 0v7c-7 9-21 9-28 0z"
+			stroke="var(--madder)"
+			stroke-width="2.2"
+		/>
+	{:else if name === 'rosette'}
+		<path
+			d="M20 15C14 8 14 3 20 3s6 5 0 12C29 12 34 15 32 20s-8 4-12-5c4 9 0 12-5 12s-6-6 5-12C12 19 7 18 6 13s5-6 14 2z"
+		/><path d="M20 15C14 8 14 3 20 3s6 5 0 12" stroke="var(--madder)" stroke-width="2.2" />
 	{:else if name === 'in-between'}
 		<path d="M4 26C10 20 28 20 36 26" /><path d="M6 4c8 8 20 8 28 0" /><path
 			d="M5 19c8-4 22-4 30 0M5 12c8 2 22 2 30 0"

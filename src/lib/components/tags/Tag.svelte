@@ -18,7 +18,7 @@
 	import { STRAIGHT, STRIDE } from '$lib/core/geometry/path';
 	import { pointAt } from '$lib/core/geometry/segment';
 	import { placeTag } from '$lib/render/tag-place';
-	import { toPaper, toScreen } from '$lib/render/view';
+	import { isNarrow, toPaper, toScreen } from '$lib/render/view';
 	import NameField from '../parts/NameField.svelte';
 	import TagAnchor from './TagAnchor.svelte';
 	import TagEdge from './TagEdge.svelte';
@@ -150,7 +150,7 @@
 	/** Where it lies, and how much of it is shown: as much as hides nothing. */
 	const place = $derived.by((): Point & { level: Level } => {
 		if (pinned) return { ...pinned, level: 'all' };
-		const right = bench.sight.size.widthPx - (bench.rackOpen ? 268 : 0);
+		const right = bench.sight.size.widthPx - (bench.rackOpen && !isNarrow(bench.sight.size) ? 268 : 0);
 		const foot = bench.sight.size.heightPx - Math.max(FOOT, bench.sight.trayPx);
 		const put = (tag: Size) =>
 			placeTag(
@@ -196,7 +196,7 @@
 	}
 </script>
 
-{#if (outlines.length || spot) && !isEmptyBox(box) && !bench.operation && (!bench.pen || bench.pen.anchors.length === 0)}
+{#if (outlines.length || spot) && !isEmptyBox(box) && !bench.operation && !(bench.rackOpen && isNarrow(bench.sight.size)) && (!bench.pen || bench.pen.anchors.length === 0)}
 	{#if Math.hypot(place.x - tie.x, place.y - tie.y) < TIED_PX}
 		<svg class="tie" aria-hidden="true"
 			><path

@@ -1,7 +1,15 @@
 <script lang="ts">
 	/** On the tag: what an entered line is given by, and the picked one of its points. */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { changeGiven, lineAt, movePlace, takePlaceOut } from '$lib/stores/giving';
+	import {
+		changeGiven,
+		freeOfLine,
+		goAlong,
+		lineAt,
+		lineNear,
+		movePlace,
+		takePlaceOut
+	} from '$lib/stores/giving';
 	import type { Given } from '$lib/stores/selection.svelte';
 	import NumberField from '../parts/NumberField.svelte';
 	import TagRecipe from './TagRecipe.svelte';
@@ -9,6 +17,16 @@
 	let { bench, given }: { bench: Bench; given: Given } = $props();
 	const place = $derived(given.places.find(({ key }) => key === bench.selection.place));
 	const fields = $derived(place ? (given.kind.fields?.(given.settings, place.key) ?? []) : []);
+	const along = $derived(place && given.kind.boundTo?.(given.settings, place.key));
+	const alongName = $derived.by(() => {
+		const record = along && bench.drawing.records.get(given.outline.recipe!.inputs[along.input]?.record);
+		return record?.type === 'outline' ? record.name : '';
+	});
+	const near = $derived(
+		place && given.kind.bound && place.looks === 'point' && !along && !bench.draft
+			? lineNear(bench, given, place)
+			: undefined
+	);
 	const SAYS: Record<string, string> = {
 		direction:
 			'Which way the line goes here, degrees anticlockwise from the right; empty it to let it find its own.',
@@ -79,6 +97,31 @@
 				{/if}
 			{/if}
 		{/each}
+		{#if place && along}
+			<span class="quiet" data-fact="along"
+				>goes {along.turn % 180 ? 'square to' : 'along'} "{alongName}"</span
+			>
+			<button
+				class="word"
+				data-act="turn-along"
+				aria-description="A quarter turn to the line that it goes along."
+				onclick={() =>
+					changeGiven(
+						bench,
+						'Turn a direction',
+						given,
+						given.kind.bound!(given.settings, place.key, { ...along, turn: (along.turn + 90) % 360 })
+					)}>turn</button
+			>
+			<button class="word" data-act="free-along" onclick={() => freeOfLine(bench, given, place)}>free</button>
+		{:else if place && near}
+			<button
+				class="word"
+				data-act="go-along"
+				aria-description="Here the line goes along that one from now on, or square to it, whichever is nearer, also when that one is changed."
+				onclick={() => goAlong(bench, given, place, near)}>go along "{near.name}"</button
+			>
+		{/if}
 		{#if given.kind.without}<button class="word" data-act="take-out" onclick={() => takePlaceOut(bench)}
 				>take it out</button
 			>{/if}

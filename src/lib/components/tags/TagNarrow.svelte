@@ -38,7 +38,7 @@
 		<button
 			class="word"
 			data-fact={word}
-			aria-label={word}
+			aria-label="{word} {formatLength(narrow.width, bench.unit)}"
 			aria-description={says}
 			onclick={() => look(narrow)}>{formatLength(narrow.width, bench.unit)}</button
 		>

@@ -77,11 +77,11 @@
 	.grid {
 		grid-row: span 2;
 		display: grid;
-		grid-template-columns: repeat(3, 16px);
+		grid-template-columns: repeat(3, 24px);
 	}
 	button {
-		width: 16px;
-		height: 16px;
+		width: 24px;
+		height: 24px;
 		padding: 0;
 		border: 0;
 		background: radial-gradient(circle, var(--soft) 1.6px, transparent 2px);

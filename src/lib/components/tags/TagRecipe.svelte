@@ -40,7 +40,7 @@
 		if (!bench.commit(`Change the ${word}`, withSettings(bench.drawing, outline, settings))) return;
 		const after = bench.drawing.records.get(outline.id);
 		// Of a degree one wants to know how far the line went.
-		if (field === 'degree' && after?.type === 'outline')
+		if ((field === 'degree' || (field === 'count' && recipe.kind === 'pulled')) && after?.type === 'outline')
 			bench.tell(
 				`The line lies up to ${formatLength(twoWayDistance([before], [lineOf(after)], 0.01).distance, bench.unit)} off where it was.`
 			);

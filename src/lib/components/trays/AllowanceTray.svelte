@@ -12,7 +12,8 @@
 		{ value: 'bevel', word: 'Bevelled' },
 		{ value: 'round', word: 'Round' },
 		{ value: 'fold', word: 'Folded back' },
-		{ value: 'square', word: 'Square' }
+		{ value: 'square', word: 'Square' },
+		{ value: 'step', word: 'Stepped' }
 	];
 </script>
 
@@ -28,7 +29,7 @@
 		/>
 		<Choice
 			label="Corners"
-			says="What the cut line does at corners; folded back or square where one edge is wider than the next."
+			says="What the cut line does at corners; folded back, square or stepped where one edge is wider than the next."
 			value={operation.corner}
 			items={CORNERS}
 			onpick={(v) => operation.set({ corner: v as AllowanceOperation['corner'] })}

@@ -2,7 +2,7 @@
 	/** How closely a bridge meets each of its ends, how far it goes on there, and whether all becomes one outline. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { BridgeOperation } from '$lib/stores/operations/bridge-operation.svelte';
-	import type { MeetWay } from '$lib/core/document/edits/meet';
+	import type { MeetWay } from '$lib/core/fit/meet-ways';
 	import { formatLength } from '$lib/core/units';
 	import Choice from '../parts/Choice.svelte';
 	import NumberField from '../parts/NumberField.svelte';
@@ -48,7 +48,7 @@
 		{/each}
 		<Toggle
 			on={operation.closes ? 'it closes the line' : 'one outline afterwards'}
-			off="a line by itself"
+			off="a line by itself, it follows both"
 			says="Whether the bridge and what it joins are one outline, or the bridge stays a line of its own."
 			act="one-outline"
 			checked={operation.isOne}

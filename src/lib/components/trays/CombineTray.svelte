@@ -16,6 +16,7 @@
 	] as const;
 	const FATES = [
 		{ value: 'removed', word: 'go' },
+		{ value: 'guides', word: 'stay as guides' },
 		{ value: 'hidden', word: 'are hidden' },
 		{ value: 'kept', word: 'stay' }
 	] as const;
@@ -75,6 +76,7 @@
 				><b>{operation.anchorsBefore}</b> →
 				<b data-fact="anchors">{operation.anchorsAfter}</b> anchors</span
 			>
+			{#if operation.follows}<span class="quiet">it follows them from now on</span>{/if}
 			{#if operation.empty}<span class="quiet">nothing is left of them</span>{/if}
 			{#if operation.fallback}<span class="quiet">the careful way had to serve here</span>{/if}
 		{/snippet}

@@ -2,6 +2,7 @@
 	/** How the corner between two lines is made, and which of the possible ones it is. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { CornerBetweenOperation } from '$lib/stores/operations/corner-between-operation.svelte';
+	import Toggle from '../parts/Toggle.svelte';
 	import RoundOrCut from './RoundOrCut.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
@@ -24,12 +25,19 @@
 				data-act="next-corner">another corner</button
 			>
 		{/if}
+		<Toggle
+			on="one outline, in the place of both"
+			off="a line by itself, it follows both"
+			says="Whether the two lines become one outline, or stay as guides of a new one that goes on following them."
+			act="one-outline"
+			checked={operation.isOne}
+			onset={(checked) => operation.set({ isOne: checked })}
+		/>
 	</div>
 	<OperationStrip {bench} keepWord="Keep the corner">
 		{#snippet facts()}
 			<span class="quiet"
-				>{operation.ways > 1 ? `${operation.chosen + 1} of ${operation.ways} ways; ` : ''}one outline
-				afterwards</span
+				>{operation.ways > 1 ? `${operation.chosen + 1} of ${operation.ways} ways` : ''}</span
 			>
 		{/snippet}
 	</OperationStrip>

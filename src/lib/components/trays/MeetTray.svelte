@@ -2,12 +2,15 @@
 	/** How closely two parts meet and which gives way; how they met before and how they do. */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { MeetOperation } from '$lib/stores/operations/meet-operation.svelte';
-	import type { GivesWay, Meeting, MeetWay } from '$lib/core/document/edits/meet';
+	import type { GivesWay, Meeting } from '$lib/core/document/edits/meet';
+	import type { MeetWay } from '$lib/core/fit/meet-ways';
 	import { formatLength, formatNumber } from '$lib/core/units';
 	import Choice from '../parts/Choice.svelte';
-	import { start } from '$lib/stores/operations/starting';
+	import Toggle from '../parts/Toggle.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
+	const bridge = () =>
+		void import('$lib/stores/operations/bridge-operation.svelte').then(({ openBridge }) => openBridge(bench));
 	let { bench, operation }: { bench: Bench; operation: MeetOperation } = $props();
 	const WAYS: { value: MeetWay; word: string }[] = [
 		{ value: 'place', word: 'in place' },
@@ -40,9 +43,7 @@
 				: 'Moved together both lines change there.'} A bridge leaves every end where it is.
 		</p>
 		<div class="row">
-			<button class="word strong" data-act="bridge" onclick={() => start(bench, 'bridge')}
-				>Put a bridge between</button
-			>
+			<button class="word strong" data-act="bridge" onclick={bridge}>Put a bridge between</button>
 			<button class="word" data-act="move-ends" onclick={() => operation.set({ isMovingMeant: true })}
 				>Move the ends together</button
 			>
@@ -67,6 +68,16 @@
 				items={GIVES}
 				onpick={(v) => operation.set({ gives: v as GivesWay })}
 			/>
+			{#if operation.canBeHeld}
+				<Toggle
+					on="and stay so"
+					off="once"
+					says="Whether the ends are held so from now on, whatever is moved afterwards."
+					act="hold-meeting"
+					checked={operation.isHeld}
+					onset={(checked) => (operation.isHeld = checked)}
+				/>
+			{/if}
 		</div>
 		<OperationStrip {bench} keepWord="Keep them so">
 			{#snippet facts()}

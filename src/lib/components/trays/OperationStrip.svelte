@@ -54,6 +54,15 @@
 		align-items: center;
 		gap: 12px;
 	}
+	/* Keeping and leaving stay in sight, however long the rows above are. */
+	@media (max-width: 720px) {
+		.strip {
+			position: sticky;
+			bottom: -4px;
+			background: var(--slip);
+			gap: 4px;
+		}
+	}
 	.facts {
 		flex: 1;
 		display: flex;

@@ -65,6 +65,14 @@
 			most={1}
 			onset={(walk) => operation.set({ walk })}
 		/>
+		{#if operation.canBeHeld}
+			<button
+				class="word"
+				data-act="hold-seams"
+				aria-description="From now on both stay equally long, whatever is moved; where they differ by more than 2 mm, they keep that as ease."
+				onclick={() => void operation.hold()}>hold them so</button
+			>
+		{/if}
 	</div>
 	<OperationStrip {bench} keepWord="Put the notches">
 		{#snippet facts()}

@@ -3,6 +3,8 @@
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { AxisJoint, KeptSide } from '$lib/core/document/edits/symmetry';
 	import type { SymmetryOperation } from '$lib/stores/operations/symmetry-operation.svelte';
+	import { formatLength } from '$lib/core/units';
+	import { isClosed } from '$lib/core/document/outline';
 	import Choice from '../parts/Choice.svelte';
 	import NumberField from '../parts/NumberField.svelte';
 	import Toggle from '../parts/Toggle.svelte';
@@ -14,7 +16,14 @@
 {#snippet facts()}
 	{#if operation.problem}<span class="quiet">{operation.problem.sentence}</span>
 	{:else if operation.nothing}<span class="quiet">{operation.nothing}</span>
-	{:else}<span>The other half follows what is done with this one.</span>{/if}
+	{:else}
+		<span>The other half follows what is done with this one.</span>
+		{#if operation.drift !== undefined}
+			<span class="quiet"
+				>it goes by <b data-fact="drift">{formatLength(operation.drift, bench.unit)}</b> at most</span
+			>
+		{/if}
+	{/if}
 {/snippet}
 
 <div class="rows">
@@ -43,6 +52,14 @@
 			value={operation.axis.angle}
 			onset={(angle) => operation.put({ angle })}
 		/>
+		{#if !operation.isHalf && isClosed(operation.outline)}
+			<button
+				class="word"
+				data-act="find-axis"
+				aria-description="Puts the axis where the line is nearest to its own mirror image."
+				onclick={() => operation.findAxis()}>find the axis</button
+			>
+		{/if}
 		{#if operation.isHalf}
 			<Toggle
 				on="The half goes along"

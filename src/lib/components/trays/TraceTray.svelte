@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { start } from '$lib/stores/operations/starting';
+	import { onMount } from 'svelte';
 	import { Slider } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { TraceOperation } from '$lib/stores/operations/trace-operation.svelte';
@@ -152,6 +153,16 @@
 		...(operation.way === 'colours' ? [] : [{ value: 'prepare', word: 'Prepare', content: prepare }]),
 		{ value: 'finer', word: 'Finer', content: finer }
 	]);
+	/** The tray stands in some strokes, one after the other, so that the hand never waits for it. */
+	let strokes = $state(0);
+	onMount(() => {
+		const next = (): void => {
+			if (strokes < 3) timer = setTimeout(next);
+			strokes++;
+		};
+		let timer = setTimeout(next);
+		return () => clearTimeout(timer);
+	});
 	const plain = (n: number, word: string) => `${n} ${n === 1 ? word : word + 's'}`;
 </script>
 
@@ -192,7 +203,7 @@
 			most={64}
 			onset={(v) => operation.set({ levels: Math.round(v) })}
 		/>
-	{:else}
+	{:else if strokes > 1}
 		<Slider
 			class="slider"
 			value={[threshold]}
@@ -227,21 +238,21 @@
 			onclick={() => operation.set({ threshold: 'auto' })}>found by itself</button
 		>
 	{/if}
-	<Slider
-		class="slider"
-		value={[closeness]}
-		min={-4}
-		max={4}
-		step={0.05}
-		aria-description="Left: nearer to the picture's edge. Right: fewer anchors."
-		onValueChange={(d) => operation.set({ tolerance: Math.pow(2, d.value[0]) / pxPerMm }, 15)}
-	>
-		<Slider.Label>True ↔ few anchors</Slider.Label>
-		<Slider.Control>
-			<Slider.Track><Slider.Range /></Slider.Track>
-			<Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb>
-		</Slider.Control>
-	</Slider>
+	{#if strokes > 2}<Slider
+			class="slider"
+			value={[closeness]}
+			min={-4}
+			max={4}
+			step={0.05}
+			aria-description="Left: nearer to the picture's edge. Right: fewer anchors."
+			onValueChange={(d) => operation.set({ tolerance: Math.pow(2, d.value[0]) / pxPerMm }, 15)}
+		>
+			<Slider.Label>True ↔ few anchors</Slider.Label>
+			<Slider.Control>
+				<Slider.Track><Slider.Range /></Slider.Track>
+				<Slider.Thumb index={0}><Slider.HiddenInput /></Slider.Thumb>
+			</Slider.Control>
+		</Slider>{/if}
 	<NumberField
 		label="Within"
 		labelHidden
@@ -391,6 +402,18 @@
 				>the whole picture again</button
 			>
 		{/if}
+		{#if operation.earlier.length}
+			<Toggle
+				on="the {plain(operation.earlier.length, 'earlier line')} {operation.earlier.length === 1
+					? 'goes'
+					: 'go'}"
+				off="beside the {plain(operation.earlier.length, 'earlier line')}"
+				says="Whether lines that were traced from this picture before go, with what was done to them since; undo brings them back."
+				act="replace-traced"
+				checked={operation.replaces}
+				onset={(checked) => (operation.replaces = checked)}
+			/>
+		{/if}
 		<Toggle
 			on="as the tracer sees it"
 			off="the picture itself"
@@ -400,7 +423,7 @@
 			onset={(checked) => operation.showSeen(checked)}
 		/>
 	</div>
-	<Groups {groups} label="Settings of the trace" />
+	{#if strokes > 0}<Groups {groups} label="Settings of the trace" />{/if}
 	<OperationStrip {bench} keepWord="Keep the outlines" mends={grain}>
 		{#snippet facts()}
 			{#if result}

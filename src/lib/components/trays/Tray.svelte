@@ -3,25 +3,24 @@
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { BUILD_GROUPS } from '$lib/stores/commands/command';
 	import { COMMANDS, type Command } from '$lib/stores/commands/commands';
-	import CutTray from './CutTray.svelte';
-	import FaultsRow from './FaultsRow.svelte';
-	import LookTray from './LookTray.svelte';
-	import MovingRow from './MovingRow.svelte';
-	import PenTray from './PenTray.svelte';
-	import PictureTray from './PictureTray.svelte';
-	import SheetsRow from './SheetsRow.svelte';
-	import SizeTray from './SizeTray.svelte';
+	import { formatNumber } from '$lib/core/units';
 	import { onMount } from 'svelte';
 	import { loadReckonings } from '$lib/stores/reckonings';
-	import { loadTrays, trayOf } from './operation-trays';
-	import Groups from '../parts/Groups.svelte';
+	import { loadTrays, stationTray, trayOf } from './operation-trays';
+	import { whenIdle } from '../parts/later';
 	import Tool from '../parts/Tool.svelte';
 
 	let { bench }: { bench: Bench } = $props();
+	const grouped = () => import('../parts/Groups.svelte');
+	const penTray = import('./PenTray.svelte');
 	const operation = $derived(bench.operation);
 	// Once the bench stands.
 	// What is not needed at once comes while nothing else is to be done.
-	onMount(() => void setTimeout(() => (loadTrays(), void loadReckonings()), 500));
+	onMount(() => {
+		setTimeout(() => void loadReckonings().then(loadTrays), 500);
+		// The first number takes long to write: the browser looks up how.
+		whenIdle(() => void formatNumber(0.5, 1));
+	});
 	/** What is of use only where something is to be mended is not shown otherwise. */
 	const tools = $derived(
 		COMMANDS.filter(
@@ -40,6 +39,9 @@
 	const fault = $derived(bench.readiness.faults[bench.readiness.at]);
 </script>
 
+{#snippet ofStation(word: Parameters<typeof stationTray>[0])}
+	{#await stationTray(word) then StationTray}<StationTray {bench} />{/await}
+{/snippet}
 {#snippet group(of: readonly Command[])}
 	{#each of as command (command.id)}<Tool {bench} {command} />{/each}
 {/snippet}
@@ -53,20 +55,23 @@
 >
 	{#if operation}
 		{#await trayOf(operation.kind) then OperationTray}<OperationTray {bench} {operation} />{/await}
-	{:else if bench.looking.open}<LookTray {bench} />
-	{:else if bench.pen}<PenTray {bench} pen={bench.pen} />
-	{:else if bench.station === 'picture'}<PictureTray {bench} />
-	{:else if bench.station === 'size'}<SizeTray {bench} />
-	{:else if bench.station === 'sheet'}<SheetsRow {bench} />
-	{:else if bench.station === 'cut'}<CutTray {bench} />
+	{:else if bench.looking.open}{@render ofStation('look')}
+	{:else if bench.pen}
+		{@const pen = bench.pen}
+		{#await penTray then { default: PenTray }}<PenTray {bench} {pen} />{/await}
+	{:else if bench.station === 'picture' || bench.station === 'size' || bench.station === 'sheet' || bench.station === 'cut'}
+		{@render ofStation(bench.station)}
 	{:else}
 		{#if bench.station === 'mend'}
-			{#if bench.selection.enteredOutline && bench.tuning}<MovingRow {bench} />
-			{:else if stops && !bench.selection.enteredOutline}<FaultsRow {bench} />
+			{#if bench.selection.enteredOutline && bench.tuning}{@render ofStation('moving')}
+			{:else if stops && !bench.selection.enteredOutline}{@render ofStation('faults')}
 			{:else if fault && !bench.selection.enteredOutline}<p>{fault.why}</p>{/if}
 		{/if}
 		<div class="row tools">
-			{#if groups.length > 1}<Groups {groups} label="Tools" />
+			{#if groups.length > 1}{#await grouped() then { default: Groups }}<Groups
+						{groups}
+						label="Tools"
+					/>{/await}
 			{:else}{#each tools as command (command.id)}<Tool {bench} {command} />{/each}{/if}
 			{#if bench.station === 'trace' || bench.station === 'offset'}
 				<p class="quiet aside">
@@ -115,6 +120,32 @@
 	}
 	p {
 		margin: 0;
+	}
+	/* On a phone a tray takes a part of the height, its tools lie in one row, and what leaves it stays in sight. */
+	@media (max-width: 720px) {
+		.tray {
+			max-height: 44vh;
+			overflow: auto;
+			max-width: calc(100vw - 8px);
+			padding: 4px 8px;
+		}
+		.wide,
+		.charted {
+			width: calc(100vw - 8px);
+		}
+		.leavable {
+			padding-right: 8px;
+		}
+		.tools {
+			flex-wrap: nowrap;
+			overflow-x: auto;
+		}
+		.tray .away {
+			position: sticky;
+			bottom: -4px;
+			justify-self: end;
+			background: var(--slip);
+		}
 	}
 	.aside {
 		max-width: 320px;

@@ -3,6 +3,7 @@ import type { Component } from 'svelte';
 import type { Bench } from '$lib/stores/bench.svelte';
 import type { Operation } from '$lib/stores/operations/operation.svelte';
 import type { OperationKind } from '$lib/stores/operations/starting';
+import { Later } from '../parts/later';
 
 type Tray = Component<{ bench: Bench; operation: Operation }>;
 
@@ -27,8 +28,12 @@ const TRAYS = {
 	scanned: () => import('../machine/ScannedTray.svelte'),
 	fits: () => import('../machine/FitsTray.svelte'),
 	seams: () => import('./SeamsTray.svelte'),
+	compare: () => import('./CompareTray.svelte'),
+	band: () => import('./BandTray.svelte'),
 	between: () => import('./BetweenTray.svelte'),
 	repeat: () => import('./RepeatTray.svelte'),
+	facing: () => import('./FacingTray.svelte'),
+	rosette: () => import('./RosetteTray.svelte'),
 	symmetry: () => import('./SymmetryTray.svelte'),
 	arrange: () => import('../sheets/ArrangeTray.svelte'),
 	paper: () => import('../sheets/PaperTray.svelte')
@@ -41,27 +46,39 @@ const TRAYS = {
 	| 'paper'
 	| 'align'
 	| 'repeat'
+	| 'facing'
+	| 'rosette'
 	| 'symmetry'
+	| 'band'
+	| 'corner-between'
+	| 'bridge'
 	| 'between'
-	| 'seams',
+	| 'seams'
+	| 'compare',
 	unknown
 >;
 
-const loaded = new Map<string, Promise<Tray>>();
+const trays = new Later<keyof typeof TRAYS, Tray>(TRAYS);
 
 /** The tray of a kind of operation. */
-export function trayOf(kind: string): Promise<Tray> {
-	let tray = loaded.get(kind);
-	if (!tray) {
-		tray = TRAYS[kind as OperationKind]().then((module) => module.default as unknown as Tray);
-		// One that could not be loaded is tried again the next time.
-		tray.catch(() => loaded.delete(kind));
-		loaded.set(kind, tray);
-	}
-	return tray;
-}
+export const trayOf = (kind: string): Promise<Tray> => trays.of(kind as keyof typeof TRAYS);
+
+/** What a station offers where no operation is open. */
+const STATIONS = {
+	picture: () => import('./PictureTray.svelte'),
+	size: () => import('./SizeTray.svelte'),
+	sheet: () => import('./SheetsRow.svelte'),
+	cut: () => import('./CutTray.svelte'),
+	faults: () => import('./FaultsRow.svelte'),
+	moving: () => import('./MovingRow.svelte'),
+	look: () => import('./LookTray.svelte')
+};
+const stationTrays = new Later<keyof typeof STATIONS, Component<{ bench: Bench }>>(STATIONS);
+export const stationTray = (word: keyof typeof STATIONS): Promise<Component<{ bench: Bench }>> =>
+	stationTrays.of(word);
 
 /** Loads all trays while nothing else is to be done, so that none is waited for. */
-export function loadTrays(): void {
-	for (const kind of Object.keys(TRAYS)) void trayOf(kind).catch(() => undefined);
+export async function loadTrays(): Promise<void> {
+	await stationTrays.loadAll();
+	await trays.loadAll();
 }

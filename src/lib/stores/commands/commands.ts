@@ -19,7 +19,8 @@ import {
 import { recordsOf } from '../../core/document/drawing';
 import { shownMarks } from '../../core/document/output';
 import { shownRepeats } from '../../core/document/repeats';
-import { deletesPlace, GIVEN_COMMANDS, walksPlaces } from './given-commands';
+import { takePlaceOut, walkPlaces } from '../giving';
+import { GIVEN_COMMANDS } from './given-commands';
 import { HOLD_COMMANDS } from './hold-commands';
 import { HAND_COMMANDS } from './hand-commands';
 import { COPY_COMMANDS } from './copy-commands';
@@ -252,8 +253,8 @@ export const COMMANDS: readonly Command[] = [
 						? undefined
 						: 'Select something first.',
 		run: (b) => {
-			if (deletesPlace(b)) return;
-			if (!b.selection.enteredOutline) b.removeSelected();
+			if (b.selection.given) takePlaceOut(b);
+			else if (!b.selection.enteredOutline) b.removeSelected();
 			else if (b.selection.anchors.size) b.removeAnchors('through');
 			else b.removeSegment();
 		}
@@ -314,7 +315,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'next point, next anchor, tab, next, forward, step',
 		key: 'n',
 		why: needsOutlines,
-		run: (b) => void (walksPlaces(b, 1) || stepAnchor(b, 1))
+		run: (b) => (b.selection.given ? walkPlaces(b, 1) : stepAnchor(b, 1))
 	},
 	{
 		id: 'previous-anchor',
@@ -323,7 +324,7 @@ export const COMMANDS: readonly Command[] = [
 		also: 'previous, step, back',
 		key: 'b',
 		why: needsOutlines,
-		run: (b) => void (walksPlaces(b, -1) || stepAnchor(b, -1))
+		run: (b) => (b.selection.given ? walkPlaces(b, -1) : stepAnchor(b, -1))
 	},
 	{
 		id: 'offset',
@@ -535,15 +536,4 @@ export function commandOf(id: string): Command {
 	const command = byId.get(id);
 	if (!command) throw new Error(`There is no command "${id}".`);
 	return command;
-}
-
-/** A key as a person reads it. */
-export function keyName(key: string): string {
-	return (
-		key
-			.replace('$mod', 'Ctrl')
-			.split('+')
-			.map((k) => (k.length === 1 ? k.toUpperCase() : k))
-			.join(' + ') || '+'
-	);
 }

@@ -1,7 +1,10 @@
 import { readFileSync } from 'node:fs';
-import { describe, expect, it } from 'vitest';
+import { afterAll, describe, expect, it } from 'vitest';
 import { COMMANDS } from './commands';
 import { findCommands, nearestOf } from './finding';
+
+/** What the commands load behind them has come before the test is over. */
+afterAll(() => import('../../core/formats/clipping'));
 
 /**
  * What each line of the list stands for, as ids of commands: one of them must be among the first three. The list is the makers'

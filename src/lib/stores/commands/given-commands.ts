@@ -1,5 +1,5 @@
 /** Commands for curves that are given otherwise than by anchors: drawn, turned into each other, their points put in and taken out. */
-import { givenOutline } from '../../core/document/edits/given';
+import { givenOutline } from '../../core/document/edits/made';
 import { freeName, layersOf, nextRank } from '../../core/document/drawing';
 import { isFollower } from '../../core/document/graph';
 import { lineOf, type Outline } from '../../core/document/outline';
@@ -8,7 +8,7 @@ import { formatLength } from '../../core/units';
 import { toPaper } from '../../render/view';
 import type { Bench } from '../bench.svelte';
 import type { GivenPenKind } from '../gestures/given-pen.svelte';
-import { changeGiven, lineAt, putPlaceAfter, takePlaceOut, walkPlaces } from '../giving';
+import { changeGiven, lineAt, putPlaceAfter } from '../giving';
 import { newId } from '../ids';
 import { loadReckonings } from '../reckonings';
 import type { Command } from './command';
@@ -159,6 +159,30 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 			void import('../operations/between-operation.svelte').then(({ openBetween }) => openBetween(b))
 	},
 	{
+		id: 'band',
+		word: 'Band',
+		line: 'A line gets a width, the same all along or another on each stretch; its outline follows it. A selected band is changed.',
+		also: 'strap, strip, ribbon, width along a line, line width, thick line, belt, double line, taper, line with a width',
+		station: 'offset',
+		drawing: 'band',
+		why: (b) =>
+			b.selection.selectedOutlines.length ? undefined : 'Select the line that is to have a width.',
+		run: (b) => void import('../operations/band-operation.svelte').then(({ openBand }) => openBand(b))
+	},
+	{
+		id: 'facing',
+		word: 'Facing',
+		line: 'What of a piece lies within a depth of some of its edges becomes a piece of its own that follows it.',
+		also: 'facing, lining strip, turn-in, inside strip, neck facing, border piece',
+		station: 'offset',
+		drawing: 'facing',
+		why: (b) =>
+			b.selection.enteredOutline || b.selection.selectedOutlines.length === 1
+				? undefined
+				: 'Select the one piece that is to be faced.',
+		run: (b) => void import('../operations/facing-operation.svelte').then(({ openFacing }) => openFacing(b))
+	},
+	{
 		id: 'seams',
 		word: 'Compare seams',
 		line: 'Two seams side by side: how long each is, by how much they differ, notches at the same places of both.',
@@ -209,16 +233,3 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 		run: reverseDirection
 	}
 ];
-
-/** Takes the picked place out, where a line is given by places. @returns whether it is one. */
-export function deletesPlace(bench: Bench): boolean {
-	if (!bench.selection.given) return false;
-	takePlaceOut(bench);
-	return true;
-}
-/** Walks along the places of such a line. @returns whether it is one. */
-export function walksPlaces(bench: Bench, step: 1 | -1): boolean {
-	if (!bench.selection.given) return false;
-	walkPlaces(bench, step);
-	return true;
-}

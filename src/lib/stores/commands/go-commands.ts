@@ -179,7 +179,7 @@ export const GO_COMMANDS: readonly Command[] = [
 		key: 'Shift+?',
 		why: always,
 		run: (b) => {
-			b.helpOf = b.station ?? 'picture';
+			b.helpOf = b.operation ? `of ${b.operation.kind}` : (b.station ?? 'picture');
 			openSheet(b, 'help');
 		}
 	},
@@ -201,6 +201,52 @@ export const GO_COMMANDS: readonly Command[] = [
 		also: 'history, undo, back, list of steps, steps, earlier, list',
 		why: always,
 		run: (b) => void (b.stepsOpen = !b.stepsOpen)
+	},
+	{
+		id: 'tour',
+		word: 'Tour',
+		line: 'One real job, step by step, with the demo: from the scan of a puppet to a file for the machine.',
+		also: 'tour, tutorial, first steps, learn, how to begin, lesson',
+		why: always,
+		run: () => void (location.href = '/?tour')
+	},
+	{
+		id: 'key-pointer',
+		word: 'Pointer by keys',
+		line: 'A pointer for hands without a mouse: arrows move it, Space presses, Shift + Space holds, Ctrl + arrows catch, = takes numbers.',
+		also: 'keyboard, cursor, crosshair, draw by keyboard, accessibility, without a mouse',
+		key: '$mod+.',
+		why: always,
+		run: (b) => b.keyPointer.toggle()
+	},
+	{
+		id: 'write-back',
+		word: 'Write back to the file',
+		line: 'Into the file on the desk that it was opened from; the first time a place is asked for.',
+		also: 'save, save file, write back, same file, overwrite, desk, disk',
+		key: '$mod+s',
+		why: always,
+		run: (b) => void import('../files/desk').then(({ writeBack }) => writeBack(b))
+	},
+	{
+		id: 'compare-versions',
+		word: 'Compare versions',
+		line: 'What moved, what came and what went between two states of the drawing, in mm and on the drawing.',
+		also: 'compare, diff, difference, what changed, before and after, version',
+		why: always,
+		run: (b) => void import('../versions/opening').then(({ openCompare }) => openCompare(b))
+	},
+	{
+		id: 'keep-version',
+		word: 'Keep a version',
+		line: 'Keeps the drawing as it is under a word.',
+		also: 'keep version, snapshot, name this state',
+		key: '$mod+Shift+s',
+		why: always,
+		run: (b) => {
+			b.stepsOpen = true;
+			b.wantsField = 'version';
+		}
 	},
 	{
 		id: 'versions',

@@ -449,7 +449,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		group: 'together',
 		drawing: 'bridge',
 		why: (b) => (endsToMeet(b) ? undefined : 'Select the ends of two lines, or one or two open outlines.'),
-		run: (b) => void start(b, 'bridge')
+		run: (b) => void import('../operations/bridge-operation.svelte').then(({ openBridge }) => openBridge(b))
 	},
 	{
 		id: 'arc',
@@ -560,6 +560,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 			b.selection.selectedOutlines.some((o) => o.recipe || o.rounds || o.half)
 				? undefined
 				: 'Nothing selected is more than plain.',
-		run: (b) => b.commit('Make plain', makePlain(b.drawing, b.selection.selectedOutlines))
+		run: (b) =>
+			b.commit('Make plain', { ...makePlain(b.drawing, b.selection.selectedOutlines), isLarge: true })
 	}
 ];

@@ -57,8 +57,8 @@ export const HOLD_COMMANDS: readonly Command[] = [
 	{
 		id: 'sizes',
 		word: 'Sizes',
-		line: 'Numbers with names: they stand in holds, and the drawing follows when they are changed.',
-		also: 'named sizes, variables, parameters, measurements, body measures, dimension table',
+		line: 'Numbers with names: they stand in holds, and the drawing follows when they are changed; grades of a size run, one drawn or all nested.',
+		also: 'named sizes, variables, parameters, measurements, body measures, dimension table, size run, grading, grade rules, grades, S to XL, nested sizes',
 		station: 'build',
 		drawing: 'sizes',
 		why: () => undefined,

@@ -61,6 +61,11 @@ export const HOLD_WORDS: Readonly<
 		line: 'The picked anchor stays on the nearest guide.',
 		also: 'point on guide, constraint'
 	},
+	'along guide': {
+		word: 'Hold along the guide',
+		line: 'The stretch, two anchors, or a handle, run as the nearest guide does.',
+		also: 'parallel to guide, tangent to guide, constraint'
+	},
 	tangent: {
 		word: 'Hold tangent',
 		line: 'A straight stretch stays tangent to an arc.',
@@ -70,5 +75,20 @@ export const HOLD_WORDS: Readonly<
 		word: 'Hold the same radius',
 		line: 'Two arcs keep the same radius.',
 		also: 'equal radius, constraint'
+	},
+	'meets in direction': {
+		word: 'Hold meeting in direction',
+		line: 'Two ends of lines stay together and go on in one direction.',
+		also: 'tangent ends, keep joined smoothly, g1, constraint'
+	},
+	'meets in curvature': {
+		word: 'Hold meeting in curvature',
+		line: 'Two ends of lines stay together, go on in one direction and bend alike there.',
+		also: 'equal curvature, g2, constraint'
+	},
+	seams: {
+		word: 'Hold the seams equal',
+		line: 'Two seams stay equally long, or one longer by a typed ease; pick a stretch of each.',
+		also: 'equal seam length, ease, sewn together, constraint'
 	}
 };

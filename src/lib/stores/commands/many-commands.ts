@@ -157,6 +157,21 @@ export const MANY_COMMANDS: readonly Command[] = [
 			void import('../operations/symmetry-operation.svelte').then(({ openSymmetry }) => openSymmetry(b))
 	},
 	{
+		id: 'rosette',
+		word: 'Rosette',
+		line: 'An open line is turned about a centre until it closes; all its leaves follow the one that is drawn.',
+		also: 'rosette, turned symmetry, kaleidoscope, flower, gear, n-fold, rotational symmetry',
+		station: 'build',
+		group: 'many',
+		drawing: 'rosette',
+		why: (b) =>
+			b.selection.enteredOutline || b.selection.selectedOutlines.length === 1
+				? undefined
+				: 'Select one open line: the part from one ray to the next.',
+		run: (b) =>
+			void import('../operations/rosette-operation.svelte').then(({ openRosette }) => openRosette(b))
+	},
+	{
 		id: 'edit-apart',
 		word: 'Edit this copy apart',
 		line: 'The copy that was pressed becomes an outline of its own; its place in the repeat stays empty.',

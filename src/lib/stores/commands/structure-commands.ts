@@ -272,6 +272,9 @@ export const STRUCTURE_COMMANDS: readonly Command[] = [
 			b.selection.selectedOutlines.length === 2
 				? undefined
 				: 'Select the two lines first, with Shift or "pick more".',
-		run: (b) => void start(b, 'corner-between')
+		run: (b) =>
+			void import('../operations/corner-between-operation.svelte').then(({ openCornerBetween }) =>
+				openCornerBetween(b)
+			)
 	}
 ];

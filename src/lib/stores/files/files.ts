@@ -79,12 +79,15 @@ export async function drawingAsFile(drawing: Drawing): Promise<Uint8Array> {
 	return writeDrawingFile(drawing, pictures);
 }
 
+/** A name without what a file's name must not have. */
+export const fileName = (name: string): string => name.replace(/[\\/:*?"<>|]/g, '_');
+
 /** Hands a file to the person. */
 export function saveAs(name: string, content: BlobPart, type: string): void {
 	const url = URL.createObjectURL(new Blob([content], { type }));
 	const link = document.createElement('a');
 	link.href = url;
-	link.download = name.replace(/[\\/:*?"<>|]/g, '_');
+	link.download = fileName(name);
 	link.click();
 	setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }

@@ -80,7 +80,7 @@ export class Opening {
 			}
 			const { value } = answer;
 			const edit = addImported(bench.drawing, value, name, newId);
-			if (!bench.commit(`Open "${name}"`, edit)) return;
+			if (!bench.commit(`Open "${name}"`, { ...edit, isLarge: true })) return;
 			const ids = (edit.put ?? []).flatMap((r) => (r.type === 'outline' || r.type === 'mark' ? [r.id] : []));
 			bench.leave();
 			bench.selection.selected = new Set(ids);

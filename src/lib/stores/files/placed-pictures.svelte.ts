@@ -12,9 +12,11 @@ import {
 } from '../../core/document/edits/placement';
 import { CoreError, toProblem } from '../../core/errors';
 import { meanScale, rectifying, type Corner } from '../../core/trace/perspective';
+import { keepLevels } from '../../render/levels';
 import { fitBox } from '../../render/view';
 import { hashOf, loadPicture, storePicture } from '../../storage/drawings';
 import { pictureWorker } from '../../workers/picture.client';
+import type { ShownPicture } from '../../workers/picture.protocol';
 import type { ForPictures } from '../parts';
 import { newId } from '../ids';
 import { openPicture, whenOpen } from './pictures';
@@ -79,10 +81,15 @@ export class PlacedPictures {
 			return stored.bytes;
 		}).catch((error: unknown) => ({ ok: false as const, problem: toProblem(error) }));
 		if (answer.ok === true) {
-			this.bitmaps.set(reference.picture, answer.value.bitmap);
+			this.show(reference.picture, answer.value.shown);
 			await this.showStraight(reference);
 			this.bitmapVersion++;
 		} else if (answer.ok === false) this.bench.trouble(answer.problem);
+	}
+
+	private show(key: string, { bitmap, smaller }: ShownPicture): void {
+		keepLevels(bitmap, smaller);
+		this.bitmaps.set(key, bitmap);
 	}
 
 	/** Has a straightened picture drawn, where it is one and is not drawn yet. */
@@ -92,7 +99,7 @@ export class PlacedPictures {
 		const sheet = $state.snapshot(reference.sheet) as NonNullable<Reference['sheet']>;
 		const answer = await pictureWorker().straighten(reference.picture, sheet, reference.pxPerMm ?? 1);
 		if (answer.ok === true) {
-			this.bitmaps.set(key, answer.value);
+			this.show(key, answer.value);
 			this.bitmapVersion++;
 		} else if (answer.ok === false) this.bench.trouble(answer.problem);
 	}
@@ -148,9 +155,9 @@ export class PlacedPictures {
 					this.bench.trouble({ ...answer.problem, sentence: `${file.name}: ${answer.problem.sentence}` });
 				return;
 			}
-			const { widthPx, heightPx, mediaType, statedPxPerMm, bitmap } = answer.value;
+			const { widthPx, heightPx, mediaType, statedPxPerMm, shown } = answer.value;
 			await storePicture({ hash, mediaType, bytes });
-			this.bitmaps.set(hash, bitmap);
+			this.show(hash, shown);
 			this.bitmapVersion++;
 			const others = this.bench.references.map((r) => referenceBox(r).x1);
 			const reference: Reference = {

@@ -1,6 +1,7 @@
 /** The scanner that the server knows: settings, progress, and the sheet when it is done. */
 import type { Problem } from '../../core/errors';
 import type { ScannerState } from '../../workers/scanner.protocol';
+import { newId } from '../ids';
 
 export class ScanJob {
 	dpi = $state(200);
@@ -11,6 +12,8 @@ export class ScanJob {
 	state = $state.raw<ScannerState | undefined>();
 	problem = $state.raw<Problem | undefined>();
 	running = $state(false);
+	/** By which the server tells this page's scans from others'. */
+	private readonly session = newId();
 
 	constructor() {
 		void this.ask('GET');
@@ -20,7 +23,8 @@ export class ScanJob {
 		try {
 			const response = await fetch('/api/scanner', {
 				method,
-				...(body ? { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } } : {})
+				headers: { 'x-session': this.session, ...(body ? { 'content-type': 'application/json' } : {}) },
+				...(body ? { body: JSON.stringify(body) } : {})
 			});
 			const answer = (await response.json()) as ScannerState & { problem?: Problem };
 			this.problem = answer.problem;
@@ -43,7 +47,7 @@ export class ScanJob {
 		}
 		if (!this.running) return undefined;
 		this.running = false;
-		const response = await fetch('/api/scanner/job');
+		const response = await fetch('/api/scanner/job', { headers: { 'x-session': this.session } });
 		if (!response.ok) {
 			this.problem = ((await response.json()) as { problem: Problem }).problem;
 			return undefined;

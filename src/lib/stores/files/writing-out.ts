@@ -14,25 +14,29 @@ export const whyNotWritten = (bench: Bench): string | undefined => {
 	return lines.length + marks.length ? undefined : 'There is no line yet that would go into a file.';
 };
 
+/** What goes into a file of a kind, with the ending and the type of such a file. */
+export async function written(
+	bench: Bench,
+	kind: WrittenKind
+): Promise<{ readonly bytes: Uint8Array<ArrayBuffer>; readonly ending: string; readonly mediaType: string }> {
+	if (kind === 'file') {
+		const bytes = (await drawingAsFile(bench.drawing)) as Uint8Array<ArrayBuffer>;
+		return { bytes, ending: '.thread', mediaType: 'application/zip' };
+	}
+	const [id, curves] = kind === 'polylines' ? ['dxf', 'polylines' as const] : [kind, 'exact' as const];
+	const { bytes, ...rest } = await drawingAs(bench.drawing, id, {
+		curves,
+		look: goingOut.filled ? 'filled' : 'lines',
+		question: goingOut.question(bench)
+	});
+	return { bytes: bytes as Uint8Array<ArrayBuffer>, ...rest };
+}
+
 /** Writes the drawing out; what goes wrong is told. */
 export async function writeOut(bench: Bench, kind: WrittenKind): Promise<void> {
 	try {
-		const name = bench.drawing.name;
-		if (kind === 'file') {
-			saveAs(
-				`${name}.thread`,
-				(await drawingAsFile(bench.drawing)) as Uint8Array<ArrayBuffer>,
-				'application/zip'
-			);
-			return;
-		}
-		const [id, curves] = kind === 'polylines' ? ['dxf', 'polylines' as const] : [kind, 'exact' as const];
-		const { bytes, ending, mediaType } = await drawingAs(bench.drawing, id, {
-			curves,
-			look: goingOut.filled ? 'filled' : 'lines',
-			question: goingOut.question(bench)
-		});
-		saveAs(`${name}${ending}`, bytes as Uint8Array<ArrayBuffer>, mediaType);
+		const { bytes, ending, mediaType } = await written(bench, kind);
+		saveAs(`${bench.drawing.name}${ending}`, bytes, mediaType);
 	} catch (error) {
 		bench.trouble(toProblem(error));
 	}

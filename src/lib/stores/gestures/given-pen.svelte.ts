@@ -1,7 +1,7 @@
 /** Drawing curves that are given otherwise than by anchors: through places, by a polygon that pulls, by two ends and a shoulder. */
-import { givenOutline } from '../../core/document/edits/given';
+import { givenOutline } from '../../core/document/edits/made';
 import { lineOf, type OutlineFacts } from '../../core/document/outline';
-import { leastVertices } from '../../core/fit/pulled';
+import { leastVertices } from '../../core/fit/least-vertices';
 import { circleFullness } from '../../core/fit/conic';
 import { throughRecipe, type ThroughRecipeSettings } from '../../core/document/recipes/through';
 import type { ConicSettings } from '../../core/document/recipes/conic';

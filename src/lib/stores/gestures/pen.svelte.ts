@@ -1,5 +1,5 @@
 /** Drawing over the picture: lines anchor by anchor, freehand strokes, ready shapes. One line or shape at a time. */
-import { shapeOutline } from '../../core/document/edits/made';
+import { givenOutline } from '../../core/document/edits/made';
 import type { Point } from '../../core/geometry/point';
 import { freeName, layersOf, nextRank, type DrawingRecord } from '../../core/document/drawing';
 import {
@@ -100,6 +100,8 @@ export class Pen {
 	protected pressed: Point | undefined;
 	protected pulling = false;
 	private stroke: number[] = [];
+	/** What makes an outline of a stroke. */
+	private readonly stroking: Promise<typeof import('../../core/document/edits/stroke')> | undefined;
 	/** What the line was before each anchor, and what was taken back of it. */
 	private past = $state.raw<readonly Drawn[]>([]);
 	private taken = $state.raw<readonly Drawn[]>([]);
@@ -109,8 +111,14 @@ export class Pen {
 		readonly kind: PenKind,
 		/** What redraws, where it is that kind. */
 		private readonly redrawing?: typeof import('../../core/fairing/redraw')
-	) {}
+	) {
+		if (kind === 'freehand') this.stroking = import('../../core/document/edits/stroke');
+	}
 
+	/** Whether it draws as the hand goes, not from place to place. */
+	get isStroke(): boolean {
+		return this.kind === 'freehand' || this.kind === 'redraw';
+	}
 	/** Whether an anchor can be taken back, or given again. */
 	get canUndo(): boolean {
 		return this.past.length > 0;
@@ -190,7 +198,7 @@ export class Pen {
 				const outline = this.lineSoFar(true);
 				return outline && outline.anchors.length > 1 ? [lineOf(outline)] : [];
 			}
-			if (this.kind === 'freehand' || this.kind === 'redraw') return [];
+			if (this.isStroke) return [];
 			const recipe = this.recipe();
 			return recipe ? [shapePath(recipe)] : [];
 		} catch {
@@ -383,7 +391,7 @@ export class Pen {
 			const tolerance = (STROKE_PX * p.reach) / 9;
 			const { stroke } = this;
 			this.stroke = [];
-			void import('../../core/document/edits/stroke').then(({ strokeOutline }) =>
+			void this.stroking?.then(({ strokeOutline }) =>
 				this.put('Draw a stroke', strokeOutline(stroke, tolerance, p.reach * 1.2, this.facts()))
 			);
 			return;
@@ -469,7 +477,7 @@ export class Pen {
 		try {
 			const recipe = this.recipe();
 			if (!recipe) throw new CoreError('no-shape', 'Drag it out, or click where it ends.');
-			this.put(`Draw a ${NAMES[this.kind].toLowerCase()}`, shapeOutline(recipe, this.facts()));
+			this.put(`Draw a ${NAMES[this.kind].toLowerCase()}`, givenOutline('shape', recipe, this.facts()));
 		} catch (error) {
 			this.bench.trouble(toProblem(error));
 			this.anchors = [];

@@ -9,13 +9,14 @@ import type { MachiningOperation } from './machining.svelte';
 /** Gives the person the file; what is wrong with it is told. */
 export function writeMachineFile(bench: Bench, operation: MachiningOperation): void {
 	const file = machineFile(bench.drawing.name, operation.whole.plans);
-	if (file.ok)
+	if (file.ok) {
+		bench.keepByItself(bench.drawing, `written for ${operation.whole.plans[0].job.machine.name}`);
 		saveAs(
 			file.value.name,
 			new TextEncoder().encode(file.value.text) as Uint8Array<ArrayBuffer>,
 			'text/plain'
 		);
-	else bench.trouble(file.problem);
+	} else bench.trouble(file.problem);
 }
 
 /** Lays the job on the machine's bench. */
@@ -31,6 +32,7 @@ export async function openMachineBench(bench: Bench, operation: MachiningOperati
 		const { sheet, whole } = operation;
 		if (!sheet) return;
 		const drawn = jobInput(bench.drawing, whole.plans[0].job, sheet).input.lines.map((line) => line.path);
+		bench.keepByItself(bench.drawing, `laid on ${whole.plans[0].job.machine.name}`);
 		operation.machineBench = new MachineBench(file.value, whole.plans, { ...sheet, lines: drawn });
 		bench.sheet = 'machine';
 	} catch (error) {

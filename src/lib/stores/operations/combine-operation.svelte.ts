@@ -1,9 +1,11 @@
 /** Closed outlines made one: all, common, first less the rest, regions picked. */
 import type { Drawing } from '../../core/document/drawing';
-import type { NewId } from '../../core/document/edits/operations';
-import { combineOutlines, isMixed, type SourceFate } from '../../core/document/edits/structure';
+import { addFollower } from '../../core/document/edits/made';
+import { factsLike, type NewId } from '../../core/document/edits/operations';
+import { combineOutlines, isMixed, stayAs, type SourceFate } from '../../core/document/edits/structure';
 import type { Edit } from '../../core/document/history';
 import { isClosed, lineOf, type Outline } from '../../core/document/outline';
+import { COMBINED_WORDS } from '../../core/document/recipes/combined';
 import type { Problem } from '../../core/errors';
 import { anchorCount, isInside } from '../../core/geometry/measure';
 import type { CombineInput, CombineOp, CombinedPiece } from '../../core/plane/area';
@@ -139,7 +141,18 @@ export class CombineOperation extends Operation {
 				'Outlines of several layers or colours became one: it has those of the one that most of its line comes from.'
 			);
 	}
+	/** Whether the result follows the outlines: where they stay, and no region was picked by hand. */
+	get follows(): boolean {
+		return this.fate !== 'removed' && this.op !== 'regions' && !this.empty;
+	}
 	edit(drawing: Drawing, newId: NewId): Edit {
+		const { op } = this;
+		if (this.follows && op !== 'regions') {
+			const inOrder = this.groups.flatMap((group) => group.map((i) => this.outlines[i]));
+			const facts = factsLike(drawing, inOrder[0], `${inOrder[0].name}, ${COMBINED_WORDS[op]}`);
+			const { put = [] } = addFollower('combined', { op }, inOrder, { ...facts, id: newId() });
+			return { put: [...put, ...stayAs(this.outlines, this.fate)] };
+		}
 		return combineOutlines(drawing, this.outlines, this.pieces, this.fate, newId);
 	}
 }

@@ -1,14 +1,17 @@
 /** A corner between two outlines: rounded or cut off, the arms pointed at stay, one outline afterwards. */
 import type { Drawing } from '../../core/document/drawing';
-import { removeOutlines } from '../../core/document/edits/operations';
+import { addFollower } from '../../core/document/edits/made';
+import { factsLike, removeOutlines, type NewId } from '../../core/document/edits/operations';
+import { stayAs } from '../../core/document/edits/structure';
 import type { Edit } from '../../core/document/history';
 import { detached, lineOf, replaceLine, type Outline } from '../../core/document/outline';
+import { cornerBetween } from '../../core/document/recipes/corners';
+import type { EndOf } from '../../core/document/recipes/line-ends';
 import { done, type Result } from '../../core/errors';
-import { chamfer, cornerOf, fillet } from '../../core/geometry/corner';
-import type { Place } from '../../core/geometry/join';
 import type { Path } from '../../core/geometry/path';
 import { nearestOnPath } from '../../core/geometry/pick';
 import type { Bench } from '../bench.svelte';
+import { layOn } from './laying-on';
 import { idsOf } from './operation.svelte';
 import { PlainOperation } from './plain-operation.svelte';
 
@@ -17,8 +20,8 @@ let last = 5;
 
 /** One way in which the two lines can make a corner: which arm of each stays. */
 interface Arms {
-	readonly a: Place;
-	readonly b: Place;
+	readonly a: EndOf['at'];
+	readonly b: EndOf['at'];
 }
 
 export class CornerBetweenOperation extends PlainOperation {
@@ -26,6 +29,8 @@ export class CornerBetweenOperation extends PlainOperation {
 	/** mm: radius, or length cut off on either side; 0: sharp. */
 	amount = $state(5);
 	cutOff = $state(false);
+	/** One outline in the place of both; else a line of its own that follows them, and they stay as guides. */
+	isOne = $state(true);
 	/** Which of the possible corners is meant. */
 	chosen = $state(0);
 	private readonly arms: readonly Arms[];
@@ -46,7 +51,7 @@ export class CornerBetweenOperation extends PlainOperation {
 			: 'Type the radius, 0 for a sharp corner. Enter keeps it, Esc leaves it.';
 	}
 	override get replaced(): ReadonlySet<string> {
-		return idsOf(this.outlines);
+		return this.isOne ? idsOf(this.outlines) : NONE;
 	}
 	override remember(): void {
 		last = this.amount;
@@ -56,11 +61,7 @@ export class CornerBetweenOperation extends PlainOperation {
 		return this.arms.length;
 	}
 	private made(arms: Arms): Result<Path> {
-		const corner = cornerOf(lineOf(this.a), arms.a, lineOf(this.b), arms.b);
-		if (!corner.ok) return corner;
-		const { path, corner: at } = corner.value;
-		if (this.amount === 0) return done(path);
-		return this.cutOff ? chamfer(path, at, this.amount) : fillet(path, at, this.amount);
+		return cornerBetween([lineOf(this.a), lineOf(this.b)], [arms.a, arms.b], this);
 	}
 	protected compute(): Result<readonly Path[]> {
 		const results = this.arms.map((arms) => this.made(arms));
@@ -86,28 +87,38 @@ export class CornerBetweenOperation extends PlainOperation {
 		this.chosen = (this.chosen + 1) % this.arms.length;
 		this.change(0);
 	}
-	edit(drawing: Drawing): Edit {
+	edit(drawing: Drawing, newId: NewId): Edit {
+		if (!this.isOne) {
+			const { amount, cutOff } = this;
+			const { a, b } = this.arms[this.chosen];
+			const settings = { amount, cutOff, arms: [endOf(this.a, 0, a), endOf(this.b, 1, b)] } as const;
+			const facts = { ...factsLike(drawing, this.a, `${this.a.name}, corner`), id: newId() };
+			const { put = [] } = addFollower('corner', settings, this.outlines, facts);
+			return { put: [...put, ...stayAs(this.outlines, 'guides')] };
+		}
 		const made = replaceLine(detached(this.a), this.preview[0], { sources: [this.a, this.b] });
 		return { put: [made], remove: removeOutlines(drawing, new Set([this.b.id])).remove };
 	}
 }
 
-/** A place just within each end of a line: which arm is meant. Closed lines have two arms at a meeting as well. */
+const ENDS: readonly EndOf['at'][] = ['start', 'end'];
+const NONE: ReadonlySet<string> = new Set();
+
+const endOf = (outline: Outline, line: number, at: EndOf['at']): EndOf => ({
+	line,
+	at,
+	anchor: outline.anchors[at === 'start' ? 0 : outline.anchors.length - 1]
+});
+
+/** Which arms can be meant. Closed lines have two at a meeting as well. */
 function armsOf(a: Path, b: Path): readonly Arms[] {
-	const ends = (path: Path): Place[] => {
-		const n = path.types.length;
-		return [
-			{ segment: 0, t: 0.02 },
-			{ segment: n - 1, t: 0.98 }
-		];
-	};
 	const seen = new Set<string>();
 	const out: Arms[] = [];
-	for (const atA of ends(a))
-		for (const atB of ends(b)) {
-			const made = cornerOf(a, atA, b, atB);
+	for (const atA of ENDS)
+		for (const atB of ENDS) {
+			const made = cornerBetween([a, b], [atA, atB], { amount: 0, cutOff: false });
 			if (!made.ok) continue;
-			const p = made.value.path;
+			const p = made.value;
 			const key = [p.segs[0], p.segs[1], p.segs[p.segs.length - 2], p.segs[p.segs.length - 1]]
 				.map((v) => v.toFixed(6))
 				.join(' ');
@@ -119,14 +130,16 @@ function armsOf(a: Path, b: Path): readonly Arms[] {
 }
 
 /** A corner between the two selected outlines. */
-export function beginCornerBetween(bench: Bench): CornerBetweenOperation | string | undefined {
+export function openCornerBetween(bench: Bench): void {
 	const { selection } = bench;
 	const lines =
 		selection.enteredOutlines.length === 2 ? selection.enteredOutlines : selection.selectedOutlines;
-	if (lines.length !== 2) return 'Select the two lines first, with Shift or "pick more".';
-	const operation = new CornerBetweenOperation(lines[0], lines[1]);
-	if (operation.ways === 0)
-		return 'These two do not meet, nor do their ends when they are prolonged: there is no corner between them.';
-	operation.amount = last;
-	return operation;
+	const begun = (): CornerBetweenOperation | string => {
+		if (lines.length !== 2) return 'Select the two lines first, with Shift or "pick more".';
+		const operation = new CornerBetweenOperation(lines[0], lines[1]);
+		if (operation.ways === 0)
+			return 'These two do not meet, nor do their ends when they are prolonged: there is no corner between them.';
+		return Object.assign(operation, { amount: last });
+	};
+	layOn(bench, 'build', begun());
 }

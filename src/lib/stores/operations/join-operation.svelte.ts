@@ -1,14 +1,13 @@
 /** Ends that lie near each other become one line. */
 import { settingsOf, type Drawing, type LengthUnit } from '../../core/document/drawing';
-import { bridgePath } from '../../core/document/edits/bridge';
-import { meet, meetingOf, nearestEnds, type MeetSide } from '../../core/document/edits/meet';
+import { find, meet, meetingOf, nearestEnds, type MeetSide } from '../../core/document/edits/meet';
 import { chainedAt, joinedOutline, joinOutlines } from '../../core/document/edits/structure';
 import type { Edit } from '../../core/document/history';
-import { isClosed, lineOf, madePlain, type Outline } from '../../core/document/outline';
+import { isClosed, lineOf, madePlain, placeOfAnchor, type Outline } from '../../core/document/outline';
 import { formatLength } from '../../core/units';
 import { toProblem, type Result } from '../../core/errors';
 import { joinEnds, type Joined } from '../../core/geometry/join';
-import type { Path } from '../../core/geometry/path';
+import { PathBuilder, type Path } from '../../core/geometry/path';
 import type { Bench } from '../bench.svelte';
 import { endsToMeet } from './meet-operation.svelte';
 import { PlainOperation } from './plain-operation.svelte';
@@ -43,8 +42,8 @@ export class JoinOperation extends PlainOperation {
 	/** The two picked ends as one: drawn together at their middle, or with a straight between them. */
 	private endsJoined([first, second]: readonly [MeetSide, MeetSide]): Edit {
 		if (this.bridge) {
-			const straight = { way: 'place', pull: 1 } as const;
-			const between = bridgePath(this.outlines, first, second, [straight, straight]);
+			const [p, q] = [first, second].map((part) => placeOfAnchor(find(this.outlines, part), part.anchor)!);
+			const between = new PathBuilder(p.x, p.y).line(q.x, q.y).open();
 			return chainedAt(this.drawing, this.outlines, first, second, between);
 		}
 		const met = meet(this.outlines, first, second, 'place', 'both');

@@ -2,13 +2,13 @@
 import type { Point } from '../../core/geometry/point';
 import type { Drawing } from '../../core/document/drawing';
 import type { Edit } from '../../core/document/history';
+import type { MeetWay } from '../../core/fit/meet-ways';
 import {
 	meet,
 	meetingOf,
 	type GivesWay,
 	type Meeting,
 	type MeetSide,
-	type MeetWay,
 	endAt,
 	meetingAt,
 	nearestEnds,
@@ -38,6 +38,8 @@ export class MeetOperation extends Operation {
 	after = $state.raw<Meeting>() as Meeting;
 	/** Ends that lie far apart are not moved before that is said to be wanted. */
 	isMovingMeant = $state(false);
+	/** They are held meeting so from now on. */
+	isHeld = $state(false);
 	/** mm: how far the lines move at most. */
 	moved = $state(0);
 	private made: readonly Outline[];
@@ -98,6 +100,16 @@ export class MeetOperation extends Operation {
 		return idsOf(this.asks ? [] : this.outlines);
 	}
 
+	/** Whether they can be held so: ends of lines, more than in place. */
+	get canBeHeld(): boolean {
+		return !this.isOneAnchor && !this.closes && this.way !== 'place';
+	}
+	override kept(bench: Bench, edit: Edit): void {
+		super.kept(bench, edit);
+		const { way } = this;
+		if (!this.isHeld || !this.canBeHeld || way === 'place') return;
+		void import('../holding').then(({ holdMeeting }) => holdMeeting(bench, way, [this.first, this.second]));
+	}
 	edit(_drawing: Drawing): Edit {
 		return { put: this.made.filter((o, i) => o !== this.outlines[i]).map(madePlain) };
 	}

@@ -60,6 +60,10 @@ export abstract class Operation {
 	get over(): ((c: CanvasRenderingContext2D, look: SurfaceLook) => void) | undefined {
 		return undefined;
 	}
+	/** A drawing that is seen in the place of the one that is worked on. */
+	get instead(): Drawing | undefined {
+		return undefined;
+	}
 	/** Corners of what is being placed. */
 	get frame(): readonly Point[] | undefined {
 		return undefined;

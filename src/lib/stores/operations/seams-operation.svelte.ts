@@ -1,6 +1,6 @@
 /** Seams compared: edges pressed one after another, their lengths side by side, walked along each other, notched at the same places. */
-import { nextRank, type Drawing } from '../../core/document/drawing';
-import { edgeAt } from '../../core/document/edges';
+import { nextRank, recordAs, recordsOf, type Drawing } from '../../core/document/drawing';
+import { edgeAt, edgesOf } from '../../core/document/edges';
 import {
 	alongSeam,
 	inOrder,
@@ -98,6 +98,32 @@ export class SeamsOperation extends Operation {
 			]),
 			...places.flatMap((p) => (p ? [{ x: p.x, y: p.y, text: '◂' }] : []))
 		];
+	}
+	/** Whether the two can be held: each is one edge. */
+	get canBeHeld(): boolean {
+		return this.seams.every((seam) => seam.length === 1);
+	}
+	/** Both are held equally long from now on, or with the ease that there is. */
+	async hold(): Promise<void> {
+		if (!this.canBeHeld) return;
+		const { holdSeams } = await import('../holding');
+		const [a, b] = this.seams.map(([{ outline, edge }]) => ({ outline: outline.id, segment: edge.first }));
+		if (!(await holdSeams(this.bench, [a, b]))) return;
+		const value = recordsOf(this.bench.drawing, 'hold').at(-1)?.value;
+		this.bench.tell(
+			value === '0'
+				? 'The seams stay equally long. The tag of an entered piece says so, and lets go of it.'
+				: `The first seam stays ${value} mm longer. The tag of an entered piece says so, and lets go of it.`
+		);
+		// As they are now.
+		const now = (seam: Seam): Seam =>
+			seam.flatMap(({ outline, edge }) => {
+				const own = recordAs(this.bench.drawing, 'outline', outline.id);
+				const kept = edgesOf(own).find(({ id }) => id === edge.id);
+				return kept ? [{ outline: own, edge: kept }] : [];
+			});
+		this.seams = [now(this.seams[0]), now(this.seams[1])];
+		this.change(0);
 	}
 	override get rough(): boolean {
 		return true;

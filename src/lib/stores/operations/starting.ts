@@ -3,10 +3,8 @@ import type { Bench } from '../bench.svelte';
 import { newId } from '../ids';
 import type { Station } from '../stations';
 import { beginAllowance } from './allowance-operation.svelte';
-import { beginBridge } from './bridge-operation.svelte';
 import { beginCombine } from './combine-operation.svelte';
 import { beginCorner } from './corner-operation.svelte';
-import { beginCornerBetween } from './corner-between-operation.svelte';
 import { beginExtend } from './extend-operation.svelte';
 import { beginFair, strongerFair, type FairOperation } from './fair-operation.svelte';
 import { beginJoin } from './join-operation.svelte';
@@ -31,11 +29,9 @@ export const OPERATIONS = {
 	trim: { station: 'build', begin: beginTrim },
 	corner: { station: 'build', begin: beginCorner },
 	meet: { station: 'build', begin: beginMeet },
-	bridge: { station: 'build', begin: beginBridge },
 	place: { station: 'build', begin: beginPlace },
 	extend: { station: 'build', begin: beginExtend },
-	part: { station: 'build', begin: beginPart },
-	'corner-between': { station: 'build', begin: beginCornerBetween }
+	part: { station: 'build', begin: beginPart }
 } as const satisfies Record<string, { station: Station; begin: (bench: Bench, ...more: never[]) => unknown }>;
 
 export type OperationKind = keyof typeof OPERATIONS;
@@ -94,16 +90,20 @@ async function fairOnce(bench: Bench, stronger: number): Promise<void> {
 		presses.length = 0;
 		return;
 	}
-	if (operation.ready) keepOperation(bench);
+	if (operation.ready) await keepOperation(bench);
 	else {
 		bench.dropOperation();
 		bench.tell(operation.problem?.sentence ?? operation.nothing ?? '');
 	}
 }
 
-/** What the operation on the bench gives becomes a step. */
-export function keepOperation(bench: Bench): void {
+/** What the operation on the bench gives becomes a step; where it is still being reckoned, once it is there. */
+export async function keepOperation(bench: Bench): Promise<void> {
 	const { operation } = bench;
+	if (operation?.busy && !operation.ready) {
+		await operation.settled();
+		if (bench.operation !== operation) return;
+	}
 	if (!operation?.ready) {
 		if (operation && !operation.busy && operation.nothing) bench.tell(operation.nothing);
 		return;

@@ -7,6 +7,7 @@ import {
 	type AxisJoint,
 	type KeptSide
 } from '../../core/document/edits/symmetry';
+import { ownAxis } from '../../core/document/edits/own-axis';
 import { transformOutline } from '../../core/document/edits/transform';
 import { isFollower } from '../../core/document/graph';
 import type { Half } from '../../core/document/half';
@@ -14,6 +15,7 @@ import type { Edit } from '../../core/document/history';
 import { isClosed, lineOf, sourceLine, type Outline } from '../../core/document/outline';
 import { toProblem } from '../../core/errors';
 import { meantDirection, moveBy } from '../../core/geometry/maps';
+import { twoWayDistance } from '../../core/geometry/edge-tree';
 import { boxOf } from '../../core/geometry/pick';
 import { drawAxis } from '../../render/marks';
 import type { SurfaceLook } from '../../render/stage';
@@ -29,6 +31,8 @@ export class SymmetryOperation extends Operation {
 	joint = $state<AxisJoint>('by angle');
 	/** The half goes along when the axis of one is moved; else it stays and its ends alone go to the axis. */
 	along = $state(true);
+	/** mm by which the other half of a whole goes at most. */
+	drift = $state<number | undefined>();
 	readonly outlines: readonly Outline[];
 	private made: Outline | undefined;
 	private grip: Half | undefined;
@@ -52,6 +56,14 @@ export class SymmetryOperation extends Operation {
 			this.made = this.halved();
 			this.problem = undefined;
 			this.preview = [lineOf(this.made)];
+			// Of a whole, how far the other half goes from where it was.
+			const isWhole = !this.isHalf && isClosed(this.outline);
+			const old = [lineOf(this.outline)];
+			const { distance, x, y } = isWhole
+				? twoWayDistance(old, this.preview, 0.005, 0.5)
+				: { distance: 0, x: 0, y: 0 };
+			this.drift = isWhole ? distance : undefined;
+			this.worst = distance > 0 ? { x, y, off: distance } : undefined;
 		} catch (error) {
 			this.made = undefined;
 			this.fail(toProblem(error));
@@ -64,6 +76,11 @@ export class SymmetryOperation extends Operation {
 		if (!half) return madeSymmetrical(outline, axis, side, joint);
 		if (!this.along || half.angle !== axis.angle) return withAxis(outline, axis);
 		return transformOutline(outline, moveBy(axis.x - half.x, axis.y - half.y));
+	}
+	/** The axis about which the line is its own mirror image as nearly as may be. */
+	findAxis(): void {
+		this.axis = ownAxis(lineOf(this.outline));
+		this.change(0);
 	}
 	put(changed: Partial<Half>): void {
 		this.axis = { ...this.axis, ...changed };

@@ -1,5 +1,5 @@
 /** Outlines of a picture: the boundary at once, then what is in sight, then the whole. */
-import { recordAs, type Drawing, type Reference } from '../../core/document/drawing';
+import { outlinesOf, recordAs, type Drawing, type Reference } from '../../core/document/drawing';
 import {
 	cropInOriginal,
 	inOriginal,
@@ -9,7 +9,7 @@ import {
 	placePath,
 	scaleOf
 } from '../../core/document/edits/placement';
-import { addTraced, type NewId } from '../../core/document/edits/operations';
+import { addTraced, removeOutlines, type NewId } from '../../core/document/edits/operations';
 import type { Edit } from '../../core/document/history';
 import { lineOf, type Outline } from '../../core/document/outline';
 import { groupPieces } from '../../core/plane/pieces';
@@ -63,12 +63,16 @@ export class TraceOperation extends Operation {
 	/** Follow what looks like the grain of paper too. */
 	grain = $state(false);
 	result = $state.raw<Trace | undefined>();
+	/** Lines that were traced from the picture before go. */
+	replaces = $state(false);
 	/** Only what this polygon on the shown picture holds, x,y pairs in px of it; all of it where undefined. */
 	lasso = $state.raw<Float64Array | undefined>();
 
 	constructor(
 		readonly reference: Reference,
-		private readonly sight: () => Sight
+		private readonly sight: () => Sight,
+		/** Lines that were traced from the picture before. */
+		readonly earlier: readonly Outline[]
 	) {
 		super();
 	}
@@ -247,12 +251,15 @@ export class TraceOperation extends Operation {
 	}
 
 	edit(drawing: Drawing, newId: NewId): Edit {
-		return addTraced(
-			drawing,
-			recordAs(drawing, 'reference', this.reference.id),
-			this.result ?? { paths: [] },
-			newId
-		);
+		const gone = this.replaces
+			? (removeOutlines(drawing, new Set(this.earlier.map(({ id }) => id))).remove ?? [])
+			: [];
+		// Their names are free again.
+		const left = new Map(drawing.records);
+		for (const id of gone) left.delete(id);
+		const reference = recordAs(drawing, 'reference', this.reference.id);
+		const { put } = addTraced({ ...drawing, records: left }, reference, this.result ?? { paths: [] }, newId);
+		return { put, remove: gone };
 	}
 }
 
@@ -281,10 +288,14 @@ const PATIENCE_PX = 2_000_000;
 export function beginTrace(bench: Bench, reference: Reference, way?: Way): TraceOperation {
 	bench.leave();
 	bench.selection.selected = new Set();
-	const operation = new TraceOperation(reference, () => ({
-		box: seenBox(bench.sight.view, bench.sight.size),
-		scale: bench.sight.view.scale
-	}));
+	const operation = new TraceOperation(
+		reference,
+		() => ({
+			box: seenBox(bench.sight.view, bench.sight.size),
+			scale: bench.sight.view.scale
+		}),
+		outlinesOf(bench.drawing).filter(({ traced }) => traced === reference.id)
+	);
 	if (way) operation.way = way;
 	return operation;
 }

@@ -10,10 +10,17 @@ import type { SurfaceLook } from '../../render/stage';
 import type { Bench } from '../bench.svelte';
 import { saveAs } from '../files/files';
 import { Operation } from '../operations/operation.svelte';
+import { locale } from '../said/locale.svelte';
 
 export const OWN = 'own';
 /** What was asked for last is there next time. */
-let last = { paper: 'a4', overlap: 10, names: true, guides: false, dpi: 300 };
+let last = {
+	paper: locale.paper === 'Letter' ? 'letter' : 'a4',
+	overlap: 10,
+	names: true,
+	guides: false,
+	dpi: 300
+};
 const MOST_PX = 16_000;
 
 export class PaperOperation extends Operation {
