@@ -27,10 +27,12 @@ export default defineConfig({
 	use: {
 		baseURL: `http://127.0.0.1:${PORT}`,
 		viewport: { width: 1280, height: 800 },
+		// Only what is tried with the network cut needs the whole app put by.
+		serviceWorkers: 'block',
 		launchOptions: { executablePath: CHROMIUM, args: CHROMIUM_ARGS }
 	},
 	webServer: {
-		command: 'node build',
+		command: 'node scripts/serve.mjs',
 		url: `http://127.0.0.1:${PORT}/`,
 		timeout: 120_000,
 		env: { HOST: '127.0.0.1', PORT: String(PORT), ORIGIN: `http://127.0.0.1:${PORT}` },

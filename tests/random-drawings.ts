@@ -6,7 +6,7 @@ import {
 	placeHandle,
 	setKind
 } from '../src/lib/core/document/edits/anchors';
-import { shapeOutline } from '../src/lib/core/document/edits/made';
+import { givenOutline } from '../src/lib/core/document/edits/made';
 import { mendHandles, setRadius } from '../src/lib/core/document/edits/handles';
 import {
 	ANCHOR_KINDS,
@@ -85,7 +85,8 @@ export function edited(o: Outline, { how, at, a, b }: Move): Outline | undefined
 const facts = (id: string) => ({ id, name: id, layer: 'cut', rank: 2 });
 
 /** A ready shape as an outline. */
-export const readyShape = (recipe: ShapeRecipe, id = 'shape'): Outline => shapeOutline(recipe, facts(id));
+export const readyShape = (recipe: ShapeRecipe, id = 'shape'): Outline =>
+	givenOutline('shape', recipe, facts(id));
 
 /** A ready shape of any kind. */
 export function randomShape(seed: number): ShapeRecipe {

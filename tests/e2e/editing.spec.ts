@@ -180,11 +180,12 @@ test('units, names, the rack, hiding and tying fast, guides from the rulers', as
 	expect((await saved(page)).outlines[0]).toMatchObject({ locked: true, hidden: false });
 	const steps = (await saved(page)).pointer;
 	await drag(page, { x: 400, y: 8 }, { x: 400, y: 300 });
-	expect((await saved(page)).pointer).toBe(steps + 1);
+	await expect.poll(async () => (await saved(page)).pointer).toBe(steps + 1);
 	await page.keyboard.press('/');
 	await page.locator('[data-field=find]').fill('remove guides');
+	await expect(page.locator('[data-found]').first()).toContainText('Remove guides');
 	await page.keyboard.press('Enter');
-	expect((await saved(page)).pointer).toBe(steps + 2);
+	await expect.poll(async () => (await saved(page)).pointer).toBe(steps + 2);
 });
 
 test('the list of steps goes back and forth; holding Q shows the drawing before', async ({ page }) => {

@@ -8,6 +8,7 @@ import {
 	give,
 	listen,
 	newDrawing,
+	pick,
 	places,
 	placesNow,
 	saved
@@ -290,4 +291,82 @@ test('an arch by two ends and a shoulder, its fullness by the radius; a formula 
 	expect(wave.recipe!.kind).toBe('formula');
 	expect(wave.anchors.length).toBeGreaterThan(8);
 	expect(troubles.filter((t) => !t.includes('formula'))).toEqual([]);
+});
+
+test('a point goes along a line from now on: the curve turns when the line is turned, and stays as it is when it is freed', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await newDrawing(page);
+	await page.keyboard.press('l');
+	await clicks(page, [
+		[300, 180],
+		[800, 190]
+	]);
+	await page.keyboard.press('Enter');
+	await steps(page, 1);
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('Escape');
+	await command(page, 'curve through points');
+	await expect(page.locator('[data-act=pen-finish]')).toBeVisible();
+	await clicks(page, [
+		[320, 460],
+		[560, 300],
+		[800, 440]
+	]);
+	await page.keyboard.press('Enter');
+	await steps(page, 2);
+	await page.keyboard.press('Escape');
+	await page.mouse.dblclick(560, 300);
+	await framesDrawn(page);
+	await page.mouse.click(560, 300);
+	await page.locator('[data-act=go-along]').click();
+	await steps(page, 3);
+	const curve = async () =>
+		(await saved(page)).outlines.find((o) => (o as unknown as Kept).recipe) as unknown as Kept & {
+			points: number[];
+			recipe: { inputs: unknown[] };
+		};
+	const direction = async () => {
+		const { points } = await curve();
+		return (Math.atan2(points[7 + 5] - points[7 + 1], points[7 + 4] - points[7]) * 180) / Math.PI;
+	};
+	expect(await direction()).toBeCloseTo((Math.atan2(-10, 500) * 180) / Math.PI, 1);
+	await expect(page.locator('[data-fact=along]')).toContainText('goes along');
+	// The other line is turned: the curve goes with it.
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('Escape');
+	await pick(page, 'Line');
+	await page.keyboard.press('e');
+	const view = await fitAll(page);
+	const { points: bar } = (await saved(page)).outlines.find((o) => o.name === 'Line')!;
+	await drag(page, view.at(bar[7], bar[8]), view.at(bar[7], bar[8] + 30));
+	await steps(page, 4);
+	const turned = async () => {
+		const { points: p } = (await saved(page)).outlines.find((o) => o.name === 'Line')!;
+		return (Math.atan2(p[8] - p[1], p[7] - p[0]) * 180) / Math.PI;
+	};
+	expect(await turned()).toBeGreaterThan(8);
+	await expect.poll(async () => (await direction()) - (await turned())).toBeCloseTo(0, 3);
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('Escape');
+	await pick(page, 'Curve');
+	await page.keyboard.press('e');
+	const near = await fitAll(page);
+	const { points: own } = (await curve()) as unknown as { points: number[] };
+	const spot = near.at(own[7], own[8]);
+	await page.mouse.click(spot.x, spot.y);
+	// Where there is no room beside the line the tag is its name until it is pressed.
+	const name = page.locator('[data-act=open-tag]');
+	await expect(async () => {
+		if (await name.isVisible()) await name.click({ timeout: 2000 });
+		await page.locator('[data-act=free-along]').click({ timeout: 2000 });
+	}).toPass();
+	await steps(page, 5);
+	expect((await curve()).recipe.inputs).toEqual([]);
+	expect((await direction()) - (await turned())).toBeCloseTo(0, 3);
+	await page.keyboard.press('Control+z');
+	await steps(page, 4);
+	expect((await curve()).recipe.inputs).toHaveLength(1);
+	expect(troubles).toEqual([]);
 });

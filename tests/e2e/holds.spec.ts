@@ -1,6 +1,18 @@
 /** Holds by hand: level, length, a formula with a named size, dragged within them; a conflict named and loosened at one press. */
 import { expect, test, type Page } from '@playwright/test';
-import { command, drag, fitAll, framesDrawn, listen, newDrawing, places, saved } from './hands';
+import {
+	command,
+	drag,
+	fact,
+	fitAll,
+	framesDrawn,
+	give,
+	listen,
+	newDrawing,
+	pick,
+	places,
+	saved
+} from './hands';
 
 const steps = (page: Page, n: number) => expect.poll(async () => (await saved(page)).pointer).toBe(n);
 const corners = async (page: Page) => {
@@ -10,22 +22,26 @@ const corners = async (page: Page) => {
 const far = (p: readonly [number, number], q: readonly [number, number]) =>
 	Math.hypot(q[0] - p[0], q[1] - p[1]);
 
-/** A crooked box, drawn by clicks and entered, its lower side picked. */
-async function box(page: Page): Promise<void> {
+/** A closed line of straights, drawn by clicks. */
+async function drawn(page: Page, spots: readonly (readonly [number, number])[]): Promise<void> {
 	await newDrawing(page);
 	await page.keyboard.press('l');
-	for (const [x, y] of [
-		[400, 450],
-		[700, 462],
-		[720, 250],
-		[390, 240]
-	])
-		await page.mouse.click(x, y);
+	for (const [x, y] of spots) await page.mouse.click(x, y);
 	await page.mouse.move(403, 449);
 	await page.mouse.click(400, 450);
 	await steps(page, 1);
 	await page.keyboard.press('Escape');
 	await page.keyboard.press('Escape');
+}
+
+/** A crooked box, entered, its lower side picked. */
+async function box(page: Page): Promise<void> {
+	await drawn(page, [
+		[400, 450],
+		[700, 462],
+		[720, 250],
+		[390, 240]
+	]);
 	await page.mouse.dblclick(550, 456);
 	await framesDrawn(page);
 	await page.mouse.click(550, 456);
@@ -117,20 +133,12 @@ test('holds that cannot be kept together are named; one is loosened at a press a
 });
 
 test('what is nearly so is held so, all at once, and the drift told; by keys alone', async ({ page }) => {
-	await newDrawing(page);
-	await page.keyboard.press('l');
-	for (const [x, y] of [
+	await drawn(page, [
 		[400, 450],
 		[700, 451],
 		[700, 250],
 		[401, 250]
-	])
-		await page.mouse.click(x, y);
-	await page.mouse.move(403, 449);
-	await page.mouse.click(400, 450);
-	await steps(page, 1);
-	await page.keyboard.press('Escape');
-	await page.keyboard.press('Escape');
+	]);
 	await command(page, 'select all');
 	await page.keyboard.press('Enter');
 	await command(page, 'hold nearly so');
@@ -150,4 +158,72 @@ test('what is nearly so is held so, all at once, and the drift told; by keys alo
 	expect(places((await saved(page)).outlines[0]).length).toBeGreaterThan(3);
 	await command(page, 'loosen holds');
 	await steps(page, 4);
+});
+
+/** Two strands that nearly meet, and two pieces that are sewn together. */
+const PAIRS = `<svg xmlns="http://www.w3.org/2000/svg" width="140mm" height="80mm" viewBox="0 0 140 80">
+<path d="M10 20C20 10 30 10 40 20" fill="none" stroke="#000"><title>Wing</title></path>
+<path d="M40.4 20.2C50 26 60 26 70 16" fill="none" stroke="#000"><title>Tail</title></path>
+<path d="M10 70C20 40 40 40 50 70Z"><title>Head</title></path><path d="M80 70C92 44 104 46 116 70Z"><title>Hole</title></path></svg>`;
+
+test('ends that meet stay so, seams stay equally long: held from the trays where they are made so', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	await newDrawing(page);
+	await give(page, 'pairs.svg', 'image/svg+xml', Buffer.from(PAIRS));
+	await expect(page.locator('[data-station=trace]')).toContainText('4 outlines');
+	await page.keyboard.press('Escape');
+	const holds = async () => (await saved(page)).others.filter(({ type }) => type === 'hold');
+	await pick(page, 'Wing', 'Tail');
+	await page.keyboard.press('Shift+m');
+	await page.locator('[data-act=hold-meeting]').click();
+	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	await page.locator('[data-act=keep]').click();
+	await expect.poll(async () => (await holds()).map(({ kind }) => kind)).toEqual(['meets in curvature']);
+	// The tail is moved by its other end and its middle by hand: the ends stay together.
+	await page.keyboard.press('Escape');
+	await pick(page, 'Tail');
+	await page.keyboard.press('e');
+	const view = await fitAll(page);
+	const now = (await saved(page)).pointer;
+	await drag(page, view.at(70, -16), view.at(74, -30));
+	await steps(page, now + 1);
+	const named = async (name: string) => (await saved(page)).outlines.find((o) => o.name === name)!;
+	const [wing, tail] = [await named('Wing'), await named('Tail')];
+	expect(far([wing.points[7], wing.points[8]], [tail.points[0], tail.points[1]])).toBeLessThan(1e-6);
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('Escape');
+
+	await command(page, 'compare seams');
+	const { at } = await fitAll(page);
+	for (const [x, y] of [
+		[30, -47.5],
+		[98, -50.9]
+	]) {
+		const spot = at(x, y);
+		await page.mouse.click(spot.x, spot.y);
+	}
+	await page.locator('[data-act=hold-seams]').click();
+	await expect
+		.poll(async () => (await holds()).map(({ kind }) => kind))
+		.toEqual(['meets in curvature', 'seams']);
+	await expect(page.getByText(/first seam stays|stay equally long/).first()).toBeVisible();
+	const ease = Number((await holds())[1].value);
+	await expect.poll(() => fact(page, 'seam-difference')).toBeCloseTo(Math.abs(ease), 2);
+	await page.locator('[data-act=leave]').last().click();
+	await pick(page, 'Head');
+	await page.keyboard.press('e');
+	const near = await fitAll(page);
+	const before = (await saved(page)).pointer;
+	await drag(page, near.at(50, -70), near.at(58, -66));
+	await steps(page, before + 1);
+	const length = (o: { points: number[]; marks: number[]; anchors: number[] }) => {
+		const row = places(o as never, 400).slice(0, 401);
+		const end = [o.points[7], o.points[8]] as [number, number];
+		const all = [...row.slice(0, 400), end];
+		return all.slice(1).reduce((sum, p, i) => sum + far(all[i], p), 0);
+	};
+	expect(length(await named('Head')) - length(await named('Hole'))).toBeCloseTo(ease, 2);
+	expect(troubles).toEqual([]);
 });

@@ -90,10 +90,6 @@ test('a drawing thrown away in the list while a tab edits it is kept there as a 
 	await list.goto('/');
 	const entry = list.getByRole('listitem').filter({ hasText: 'Control bars and a mask' });
 	await entry.getByRole('button', { name: /throw away/i }).click();
-	await entry
-		.getByRole('button', { name: /throw it away/i })
-		.first()
-		.click();
 	await expect(entry).toHaveCount(0);
 	await page.keyboard.press('Control+a');
 	await page.keyboard.press('x');
@@ -188,11 +184,11 @@ test('a version is kept under a word, opened beside, and gone back to as one ste
 	expect((await saved(page)).outlines).toHaveLength(0);
 	const [beside] = await Promise.all([
 		context.waitForEvent('page'),
-		version.getByRole('button', { name: 'open beside' }).click()
+		page.getByRole('button', { name: 'open beside' }).click()
 	]);
 	await expect(beside.locator('canvas').first()).toBeVisible();
 	expect((await saved(beside)).outlines).toHaveLength(12);
-	await version.getByRole('button', { name: 'go back to it' }).click();
+	await page.getByRole('button', { name: 'go back to it' }).click();
 	expect((await saved(page)).outlines).toEqual(before.outlines);
 	await page.keyboard.press('Control+z');
 	expect((await saved(page)).outlines).toHaveLength(0);
@@ -215,10 +211,15 @@ test('touch: one finger edits, two move the paper, two taps enter', async ({ bro
 	const client = await context.newCDPSession(page);
 	const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', points: { x: number; y: number }[]) =>
 		client.send('Input.dispatchTouchEvent', { type, touchPoints: points });
-	await touch('touchStart', [at]);
-	await touch('touchMove', [{ x: at.x + 30, y: at.y }]);
-	await touch('touchMove', [{ x: at.x + 53, y: at.y }]);
-	await touch('touchEnd', []);
+	// On a machine that stands still in between, the finger rests and opens the menu: then it is put there again.
+	await expect(async () => {
+		if (await page.getByTestId('near-menu').isVisible()) await page.keyboard.press('Escape');
+		await touch('touchStart', [at]);
+		await touch('touchMove', [{ x: at.x + 30, y: at.y }]);
+		await touch('touchMove', [{ x: at.x + 53, y: at.y }]);
+		await touch('touchEnd', []);
+		expect((await saved(page)).pointer).toBe(1);
+	}).toPass();
 	const moved = (await saved(page)).outlines.find((o) => o.id === slot.id)!;
 	expect(moved.points[0]).toBeCloseTo(slot.points[0] + 53 / scale, 1);
 	await touch('touchStart', [
@@ -233,4 +234,29 @@ test('touch: one finger edits, two move the paper, two taps enter', async ({ bro
 	expect((await saved(page)).pointer).toBe(1);
 	await drag(page, { x: 60, y: 500 }, { x: 70, y: 520 });
 	await context.close();
+});
+
+test('storage that becomes scarce is told early, with the way out at hand; what can be freed is freed by hand', async ({
+	page
+}) => {
+	await page.addInitScript(() => {
+		navigator.storage.estimate = () => Promise.resolve({ usage: 900e6, quota: 1000e6 });
+	});
+	await openDemo(page, 'Control bars and a mask');
+	await expect(page.getByTestId('notice')).toContainText('90 % full');
+	await expect(page.locator('[data-act="save this drawing as a file"]')).toBeVisible();
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Control+a');
+	await page.keyboard.press('Shift+ArrowRight');
+	await expect.poll(async () => (await saved(page)).pointer).toBe(1);
+	await page.keyboard.press('Control+z');
+	await page.keyboard.press('Shift+ArrowUp');
+	await page.locator('[data-fact=steps]').click();
+	await expect(page.locator('[data-version^="1 step"]').first()).toBeVisible();
+	await page.locator('[data-fact=steps]').click();
+	await page.locator('[data-act=settings]').click();
+	await expect(page.getByTestId('storage')).toContainText('It becomes scarce');
+	await page.locator('[data-act=free-versions]').click();
+	await expect(page.locator('[data-fact=storage-told]')).toContainText('named ones stay');
+	await expect(page.locator('[data-act=free-versions]')).toHaveCount(0);
 });

@@ -1,11 +1,11 @@
-/** The browser is killed in the middle of the work, again and again: what was shown as saved is there, and the history is whole. */
+/** Browser, tab or worker are killed in the middle of the work, again and again: what was shown as saved is there, and the history is whole. */
 import { rmSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { chance } from '../shapes';
 import { openDemo, saved } from './hands';
 import { begin, kill, newFolder } from './killed';
 
-/** A few in every run of the tests; two hundred by `npm run kills`. */
+/** A few in every run of the tests; a thousand by `npm run kills`. */
 const KILLS = Number(process.env.KILLS ?? 3);
 
 test('kills at random moments lose at most the gesture in hand', async ({ baseURL }) => {
@@ -42,10 +42,38 @@ test('kills at random moments lose at most the gesture in hand', async ({ baseUR
 			await page.getByLabel('Name of the drawing').fill(`Bars ${k} ${press}`);
 			await page.keyboard.press('Enter');
 			await look();
+			// In the middle of keeping a version, now and then.
+			if (random() < 0.2) {
+				await page.locator('[role=application]').focus();
+				await page.keyboard.press('Control+Shift+s');
+				await page.locator('#version-word').fill(`kept ${k}`);
+				await page.keyboard.press('Enter');
+			}
 		}
-		await kill(folder, context);
-		context = await begin(folder, baseURL);
-		page = await context.newPage();
+		const victim = random();
+		if (victim < 0.34) {
+			await kill(folder, context);
+			context = await begin(folder, baseURL);
+			page = await context.newPage();
+		} else if (victim < 0.67) {
+			// The tab alone dies, the browser lives on.
+			const client = await context.newCDPSession(page);
+			const died = page.waitForEvent('crash');
+			void client.send('Page.crash').catch(() => undefined);
+			await died;
+			const dead = page;
+			page = await context.newPage();
+			await dead.close();
+		} else {
+			// Its workers are ended while they may be at work; then the page is left as it is.
+			for (const worker of page.workers())
+				await worker
+					.evaluate(() => (globalThis as unknown as { close(): void }).close())
+					.catch(() => undefined);
+			const left = page;
+			page = await context.newPage();
+			await left.close({ runBeforeUnload: false });
+		}
 		await page.goto(url);
 		await expect(page.locator('canvas').first()).toBeVisible();
 		const after = await saved(page);

@@ -177,7 +177,7 @@ test('groups and copies hang as one thing each', async ({ page }) => {
 	await page.keyboard.press('Shift+*');
 	await page.locator('[data-choice=rows]').click();
 	await page.locator('[data-act=keep]').click();
-	await expect(rack(page).locator('[data-kind=repeat]')).toContainText('× 8');
+	await expect(rack(page).locator('[data-kind=repeat]')).toContainText('8 copies');
 	expect(troubles).toEqual([]);
 });
 

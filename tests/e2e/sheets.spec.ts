@@ -207,12 +207,12 @@ test('a spoilt place is marked and given back', async ({ page }) => {
 	await page.locator('[data-command=spoilt]').click();
 	await expect.poll(async () => (await saved(page)).pointer).toBe(2);
 	await page.locator('[data-fact=steps]').click();
-	await expect(page.getByText('Leave places out')).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Leave places out' })).toBeVisible();
 	await page.locator('[data-fact=steps]').click();
 	await page.locator('[data-command=spoilt]').click();
 	await expect.poll(async () => (await saved(page)).pointer).toBe(3);
 	await page.locator('[data-fact=steps]').click();
-	await expect(page.getByText('Use spoilt places again')).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Use spoilt places again' })).toBeVisible();
 });
 
 test('purposes of their own for many lines at once, on the tag and by words; an SVG without what is a guide now', async ({

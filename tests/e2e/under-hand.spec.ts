@@ -99,6 +99,7 @@ test('a line is gone on from its end; Shift keeps level; flowing anchors; a free
 		await page.mouse.move(p.x, p.y);
 	}
 	await page.mouse.up();
+	await expect.poll(async () => (await outlines(page)).length).toBe(2);
 	const stroke = (await outlines(page)).at(-1)!;
 	expect(stroke.closed).toBe(false);
 	expect(stroke.anchors.length).toBeLessThan(10);
