@@ -2,6 +2,7 @@
 //   npm run torture -- --seed 1 [--runs 20000] [--wild]     ordinary outlines, or with --wild also ones that cross themselves
 //   npm run torture -- --jobs [--seed 1] [--runs 20000]     jobs for a machine: see torture-jobs.mjs
 //   npm run torture -- --arrange [--seed 1] [--runs 1000]   pieces on a sheet: see torture-arrange.mjs
+//   npm run torture -- --coincident [--seed 1] [--runs 20000]   outlines nearly on each other: see torture-coincident.mjs
 //   npm run torture -- --holds [--seed 1] [--runs 10000]    sketches with holds: see torture-holds.mjs
 import { pathToFileURL } from 'node:url';
 import { argument } from './argument.mjs';
@@ -10,16 +11,9 @@ import { buildCore } from './build-core.mjs';
 const seed = argument('--seed', 1);
 const wanted = argument('--runs', 20000);
 const wild = process.argv.includes('--wild');
-if (process.argv.includes('--jobs')) {
-	await import('./torture-jobs.mjs');
-	process.exit(process.exitCode ?? 0);
-}
-if (process.argv.includes('--arrange')) {
-	await import('./torture-arrange.mjs');
-	process.exit(process.exitCode ?? 0);
-}
-if (process.argv.includes('--holds')) {
-	await import('./torture-holds.mjs');
+for (const other of ['jobs', 'arrange', 'holds', 'coincident']) {
+	if (!process.argv.includes(`--${other}`)) continue;
+	await import(`./torture-${other}.mjs`);
 	process.exit(process.exitCode ?? 0);
 }
 const core = await import(pathToFileURL(await buildCore()).href);

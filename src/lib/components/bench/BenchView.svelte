@@ -277,21 +277,29 @@
 			sight.makeRoom(bench.inHand);
 		});
 	});
+	/** ms for which a field that was asked for is looked for. */
+	const SEEK_MS = 10_000;
 	/** Fields that are no part of a tray. */
 	const OWN_FIELDS: Readonly<Record<string, string>> = { name: '.tag input', version: '#version-word' };
-	// A field that was asked for is typed in as soon as it is there.
+	const fieldOf = (name: string): HTMLElement | null | undefined =>
+		OWN_FIELDS[name]
+			? document.querySelector<HTMLElement>(OWN_FIELDS[name])
+			: [...document.querySelectorAll<HTMLLabelElement>('.tray label')].find((l) => l.textContent === name)
+					?.control;
+	// A field that was asked for is typed in as soon as it is there; what it lies in may still have to come.
+	let seeking = 0;
 	$effect(() => {
 		const name = bench.wantsField;
 		if (!name) return;
 		bench.wantsField = undefined;
-		requestAnimationFrame(() => {
-			const own = OWN_FIELDS[name];
-			const field = own
-				? document.querySelector<HTMLElement>(own)
-				: [...document.querySelectorAll<HTMLLabelElement>('.tray label')].find((l) => l.textContent === name)
-						?.control;
-			field?.focus();
-		});
+		cancelAnimationFrame(seeking);
+		const until = performance.now() + SEEK_MS;
+		const seek = () => {
+			const field = fieldOf(name);
+			if (field) field.focus();
+			else if (performance.now() < until) seeking = requestAnimationFrame(seek);
+		};
+		seeking = requestAnimationFrame(seek);
 	});
 	$effect(() => wish('snaps', bench.snaps));
 	$effect(() => bench.looking.follow());

@@ -1,6 +1,6 @@
 /** Stretches on which one outline lies on another, or on itself: they would be cut twice. */
 import { finish } from '../progress';
-import { nearPairSteps, gatherSegments, indexBoxes } from '../plane/arrangement';
+import { nearPairSteps, gatherSegments, indexBoxes } from '../plane/segment-set';
 import { stretchBetween } from '../geometry/join';
 import { pathLength } from '../geometry/measure';
 import { STRIDE, type Path } from '../geometry/path';

@@ -1,6 +1,7 @@
 /** Where two segments meet: cross, touch, or share an end. */
 import type { Point } from './point';
 import { LIMIT, TOLERANCE } from '../tolerance';
+import { findAlongside, joinStretches, keepsTo, stretchesOf, type Stretch } from './alongside';
 import { arcShape } from './arc';
 import { CUBIC, STRAIGHT } from './path';
 import { bernsteinRoots } from './roots';
@@ -18,12 +19,48 @@ const SAME = TOLERANCE.coincidence;
 const found = new Float64Array(4 * 512);
 let count = 0;
 
+/** mm. Shorter stretches of common line are no more than the places where they were found. */
+const LONG = 0.1;
+/** Below this sine of the angle between two curves it is asked whether they run along each other. */
+const SHALLOW = 1e-3;
+const NONE: readonly Stretch[] = [];
+let stretches: readonly Stretch[] = NONE;
+
+/** Long stretches of common line among what `findMeetings` found last; their ends are meetings too. */
+export const lastStretches = (): readonly Stretch[] => stretches;
+
+/** Notes the ends of what is long, and where shorter ones cross or touch. */
+function noteStretches(
+	typeA: number,
+	a: ArrayLike<number>,
+	i: number,
+	list: readonly Stretch[],
+	meet: ((stretch: Stretch, isCrossing: boolean) => void) | undefined
+): void {
+	const long: Stretch[] = [];
+	for (const stretch of list) {
+		const p = pointAt(typeA, a, i, stretch.t0);
+		const q = pointAt(typeA, a, i, stretch.t1);
+		if (Math.hypot(q.x - p.x, q.y - p.y) > LONG) {
+			note(stretch.t0, stretch.u0, p.x, p.y);
+			note(stretch.t1, stretch.u1, q.x, q.y);
+			long.push(stretch);
+			continue;
+		}
+		const { before, after, nearest } = stretch;
+		const isWhole = before !== 0 && after !== 0;
+		// What was cut off by an end is met there.
+		const isCrossing = nearest === 0 && before !== after;
+		if (isWhole || isCrossing) meet?.(stretch, isCrossing);
+	}
+	if (long.length > 0) stretches = long;
+}
+
 /** Notes a meeting once: the same place reached again from a neighbouring part is the same meeting. */
 function note(t: number, u: number, x: number, y: number): void {
 	for (let k = 0; k < 4 * count; k += 4) {
 		if (
-			Math.abs(found[k + 2] - x) <= 2 * SAME &&
-			Math.abs(found[k + 3] - y) <= 2 * SAME &&
+			Math.abs(found[k + 2] - x) + Math.abs(found[k + 3] - y) <= 2 * SAME &&
 			Math.abs(found[k] - t) < 1e-3 &&
 			Math.abs(found[k + 1] - u) < 1e-3
 		) {
@@ -76,12 +113,15 @@ export function findMeetings(
 	j: number
 ): number {
 	count = 0;
+	stretches = NONE;
 	if (typeA === CUBIC && typeB === CUBIC) {
 		cubicCubic(a, i, b, j);
 		return count;
 	}
 	if (typeA === STRAIGHT && typeB === STRAIGHT) {
 		straightStraight(a, i, b, j);
+		if (count > 0 && areParallel(a, i, b, j))
+			noteStretches(typeA, a, i, stretchesOf(typeA, a, i, typeB, b, j), undefined);
 		return count;
 	}
 	if (typeA === CUBIC) simpleCubic(typeB, b, j, a, i, true);
@@ -91,7 +131,49 @@ export function findMeetings(
 	else arcArc(a, i, b, j);
 	// Ends lying on the other segment are found whatever the slope: tangents and overlaps hide them from the roots.
 	endsOnOther(typeA, a, i, typeB, b, j);
+	if (mayRunAlong(typeA, a, i, typeB, b, j))
+		noteStretches(typeA, a, i, stretchesOf(typeA, a, i, typeB, b, j), undefined);
 	return count;
+}
+
+/** Whether two straights may lie on each other for longer than `LONG`. */
+function areParallel(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: number): boolean {
+	const [dx, dy] = [a[i + 6] - a[i], a[i + 7] - a[i + 1]];
+	const [ex, ey] = [b[j + 6] - b[j], b[j + 7] - b[j + 1]];
+	return Math.abs(dx * ey - dy * ex) <= ((4 * SAME) / LONG) * Math.hypot(dx, dy) * Math.hypot(ex, ey);
+}
+
+/** Whether a straight or an arc and another segment may lie on each other for longer than `LONG`; said quickly. */
+function mayRunAlong(
+	typeA: number,
+	a: ArrayLike<number>,
+	i: number,
+	typeB: number,
+	b: ArrayLike<number>,
+	j: number
+): boolean {
+	const isCurvedA = typeA === CUBIC;
+	if (isCurvedA || typeB === CUBIC) {
+		const [type, s, at, c, o] = isCurvedA ? [typeB, b, j, a, i] : [typeA, a, i, b, j];
+		if (type !== STRAIGHT) return true;
+		// Legs that all stand off to one side of the straight's direction: nowhere parallel.
+		const dx = s[at + 6] - s[at];
+		const dy = s[at + 7] - s[at + 1];
+		let side = 0;
+		for (let k = o; k < o + 6; k += 2) {
+			const [ex, ey] = [c[k + 2] - c[k], c[k + 3] - c[k + 1]];
+			const cross = dx * ey - dy * ex;
+			if (Math.abs(cross) <= SHALLOW * Math.hypot(dx, dy) * Math.hypot(ex, ey)) return true;
+			if (side !== 0 && Math.sign(cross) !== side) return true;
+			side = Math.sign(cross);
+		}
+		return false;
+	}
+	// Over a length L within d of each other, curvatures differ by 16 d / L² at most.
+	const most = (16 * SAME) / (LONG * LONG);
+	const bendOf = (type: number, s: ArrayLike<number>, at: number) =>
+		type === STRAIGHT ? 0 : 1 / arcShape(s[at], s[at + 1], s[at + 6], s[at + 7], s[at + 2]).radius;
+	return Math.abs(bendOf(typeA, a, i) - bendOf(typeB, b, j)) <= 1.5 * most;
 }
 
 function endsOnOther(
@@ -296,8 +378,8 @@ const PAIR = 20;
 const DEEPEST = 400;
 const stack = new Float64Array(PAIR * DEEPEST);
 
-/** mm. Parts straighter than this are treated as straight where tangents cannot be told apart. */
-const STRAIGHT_ENOUGH = 1e-7;
+/** Cosine of how far the legs of two curves may lie off one direction when they are looked at along it. */
+const KEEPING = Math.cos(Math.PI / 6);
 
 function cubicCubic(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: number): void {
 	const s00 = near(a, i, b, j);
@@ -308,7 +390,13 @@ function cubicCubic(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: nu
 	if (s01) note(0, 1, a[i], a[i + 1]);
 	if (s10) note(1, 0, a[i + 6], a[i + 7]);
 	if (s11) note(1, 1, a[i + 6], a[i + 7]);
-	if ((s00 && s11 && areTwins(a, i, b, j, false)) || (s01 && s10 && areTwins(a, i, b, j, true))) return;
+	const isTwin = s00 && s11 && areTwins(a, i, b, j, false);
+	if (isTwin || (s01 && s10 && areTwins(a, i, b, j, true))) {
+		const [u0, u1] = isTwin ? [0, 1] : [1, 0];
+		stretches = [{ t0: 0, t1: 1, u0, u1, before: 0, after: 0, nearT: 0, nearU: u0, nearest: 0 }];
+		return;
+	}
+	const alongside: Stretch[] = [];
 	for (let k = 0; k < 8; k++) {
 		stack[k] = a[i + k];
 		stack[8 + k] = b[j + k];
@@ -323,8 +411,7 @@ function cubicCubic(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: nu
 		const at = PAIR * --top;
 		if (!boxesMeet(at) || fatLineApart(at, at + 8) || fatLineApart(at + 8, at)) continue;
 		steps++;
-		if (steps === 60 && lieOnEachOther(a, i, b, j)) return;
-		if (steps > LIMIT.pairSteps) return;
+		if (steps > LIMIT.pairSteps) break;
 		const t0 = stack[at + 16];
 		const t1 = stack[at + 17];
 		const u0 = stack[at + 18];
@@ -342,9 +429,12 @@ function cubicCubic(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: nu
 		if (bendA < 0.3 * sizeA && bendB < 0.3 * sizeB && tangentsApart(at, at + 8)) {
 			const verdict = chordMeeting(at, a, i, b, j);
 			if (verdict) continue;
-		} else if (bendA < STRAIGHT_ENOUGH && bendB < STRAIGHT_ENOUGH) {
-			if (!chordMeeting(at, a, i, b, j)) touch(at, a, i, b, j);
-			continue;
+		} else {
+			const [dx, dy] = [stack[at + 6] - stack[at], stack[at + 7] - stack[at + 1]];
+			if (keepsTo(stack, at, dx, dy, KEEPING) && keepsTo(stack, at + 8, dx, dy, KEEPING)) {
+				findAlongside(CUBIC, a, i, t0, t1, CUBIC, b, j, u0, u1, dx, dy, alongside);
+				continue;
+			}
 		}
 		if (sizeA < 1e-8 && sizeB < 1e-8) {
 			settle(a, i, b, j, (t0 + t1) / 2, (u0 + u1) / 2, t0, t1, u0, u1);
@@ -355,6 +445,15 @@ function cubicCubic(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: nu
 		halve(at, bendA + 1e-3 * sizeA >= bendB + 1e-3 * sizeB);
 		top += 2;
 	}
+	if (alongside.length === 0) return;
+	endsOnOther(CUBIC, a, i, CUBIC, b, j);
+	noteStretches(CUBIC, a, i, joinStretches(alongside), ({ nearT: t, nearU: u }, isCrossing) => {
+		const before = count;
+		if (isCrossing) settle(a, i, b, j, t, u, 0, 1, 0, 1);
+		if (count > before) return;
+		const p = pointAt(CUBIC, a, i, t);
+		note(t, u, p.x, p.y);
+	});
 }
 
 function near(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: number): boolean {
@@ -380,28 +479,6 @@ function areTwins(
 		if (!nearHull(b, j, p.x, p.y) || nearestOn(CUBIC, b, j, p.x, p.y).distance > SAME) return false;
 	}
 	return true;
-}
-
-/** Whether the two run on each other along a stretch; its ends are then noted. Asked only where a search drags on. */
-function lieOnEachOther(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: number): boolean {
-	const before = count;
-	endsOnOther(CUBIC, a, i, CUBIC, b, j);
-	if (count < 2) {
-		count = before;
-		return false;
-	}
-	const ts = Array.from({ length: count }, (_, k) => found[4 * k]).sort((m, n) => m - n);
-	for (let k = 0; k + 1 < ts.length; k++) {
-		const p = pointAt(CUBIC, a, i, (ts[k] + ts[k + 1]) / 2);
-		const q = pointAt(CUBIC, a, i, 0.7 * ts[k] + 0.3 * ts[k + 1]);
-		if (
-			nearestOn(CUBIC, b, j, p.x, p.y).distance <= SAME &&
-			nearestOn(CUBIC, b, j, q.x, q.y).distance <= SAME
-		)
-			return true;
-	}
-	count = before;
-	return false;
 }
 
 function boxesMeet(p: number): boolean {
@@ -528,7 +605,7 @@ function tangentsApart(p: number, q: number): boolean {
 			const lb = Math.abs(bx) + Math.abs(by);
 			if (lb < 1e-12) continue;
 			const cross = ax * by - ay * bx;
-			if (!(Math.abs(cross) > 1e-12 * la * lb)) return false;
+			if (!(Math.abs(cross) > 1.5 * SHALLOW * la * lb)) return false;
 			const here = cross > 0 ? 1 : -1;
 			if (sign === 0) sign = here;
 			else if (here !== sign) return false;
@@ -580,12 +657,10 @@ function chordMeeting(at: number, a: ArrayLike<number>, i: number, b: ArrayLike<
 	const ex = stack[at + 14] - stack[at + 8];
 	const ey = stack[at + 15] - stack[at + 9];
 	const det = dx * ey - dy * ex;
-	const parallel = !(Math.abs(det) > 1e-13 * Math.sqrt((dx * dx + dy * dy) * (ex * ex + ey * ey)));
 	const gx = stack[at + 8] - stack[at];
 	const gy = stack[at + 9] - stack[at + 1];
-	// Copies of one curve moved a little have parallel chords; begun away from equal tangents, Newton still finds it.
-	const t = parallel ? 0.3 : (gx * ey - gy * ex) / det;
-	const u = parallel ? 0.7 : (gx * dy - gy * dx) / det;
+	const t = (gx * ey - gy * ex) / det;
+	const u = (gx * dy - gy * dx) / det;
 	const t0 = stack[at + 16];
 	const t1 = stack[at + 17];
 	const u0 = stack[at + 18];
@@ -664,62 +739,6 @@ function settle(
 	if (Math.hypot(p.x - q.x, p.y - q.y) > 2 * SAME) return true;
 	note(tt, uu, p.x, p.y);
 	return true;
-}
-
-/** Two straight parts within the tolerance of each other that do not cross: do they come nearest in here, and touch? */
-function touch(at: number, a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: number): void {
-	const t0 = stack[at + 16];
-	const t1 = stack[at + 17];
-	const u0 = stack[at + 18];
-	const u1 = stack[at + 19];
-	let t = (t0 + t1) / 2;
-	let u = (u0 + u1) / 2;
-	for (let k = 0; k < 12; k++) {
-		const p = cubicJet(a, i, t);
-		const q = cubicJet(b, j, u);
-		const gx = p.x - q.x;
-		const gy = p.y - q.y;
-		// The gap stands square to q, and both run the same way.
-		const f = gx * q.dx + gy * q.dy;
-		const g = p.dx * q.dy - p.dy * q.dx;
-		const ft = p.dx * q.dx + p.dy * q.dy;
-		const fu = -q.dx * q.dx - q.dy * q.dy + gx * q.ex + gy * q.ey;
-		const gt = p.ex * q.dy - p.ey * q.dx;
-		const gu = p.dx * q.ey - p.dy * q.ex;
-		const det = ft * gu - fu * gt;
-		if (!(Math.abs(det) > 1e-30)) return;
-		const dt = (-f * gu + fu * g) / det;
-		const du = (-ft * g + gt * f) / det;
-		t += dt;
-		u += du;
-		if (!(t > -1 && t < 2 && u > -1 && u < 2)) return;
-		if (Math.abs(dt) + Math.abs(du) < 1e-12) break;
-	}
-	const reach = 0.5;
-	if (t < t0 - reach * (t1 - t0) || t > t1 + reach * (t1 - t0)) return;
-	if (u < u0 - reach * (u1 - u0) || u > u1 + reach * (u1 - u0)) return;
-	if (!(t >= 0 && t <= 1 && u >= 0 && u <= 1)) return;
-	const p = pointAt(CUBIC, a, i, t);
-	const q = pointAt(CUBIC, b, j, u);
-	if (Math.hypot(p.x - q.x, p.y - q.y) <= SAME) note(t, u, p.x, p.y);
-}
-
-function cubicJet(s: ArrayLike<number>, at: number, t: number) {
-	const v = 1 - t;
-	const d0x = s[at + 2] - s[at];
-	const d0y = s[at + 3] - s[at + 1];
-	const d1x = s[at + 4] - s[at + 2];
-	const d1y = s[at + 5] - s[at + 3];
-	const d2x = s[at + 6] - s[at + 4];
-	const d2y = s[at + 7] - s[at + 5];
-	return {
-		x: v * v * v * s[at] + 3 * v * v * t * s[at + 2] + 3 * v * t * t * s[at + 4] + t * t * t * s[at + 6],
-		y: v * v * v * s[at + 1] + 3 * v * v * t * s[at + 3] + 3 * v * t * t * s[at + 5] + t * t * t * s[at + 7],
-		dx: 3 * (v * v * d0x + 2 * v * t * d1x + t * t * d2x),
-		dy: 3 * (v * v * d0y + 2 * v * t * d1y + t * t * d2y),
-		ex: 6 * (v * (d1x - d0x) + t * (d2x - d1x)),
-		ey: 6 * (v * (d1y - d0y) + t * (d2y - d1y))
-	};
 }
 
 /**

@@ -22,7 +22,7 @@ import { fitPoints } from '../fit/fit-points';
 import { mergeStraights } from '../geometry/straights';
 import { TOLERANCE } from '../tolerance';
 import { goesByWider, type AllowanceCorner } from './allowance-corners';
-import { withPlainStraights } from './arrangement';
+import { withPlainStraights } from './segment-set';
 import { coveredOutlines } from './combine';
 import { offsetPieces } from './offset';
 import { offsetLine } from './offset-line';

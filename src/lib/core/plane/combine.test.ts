@@ -19,7 +19,7 @@ import {
 } from '../geometry/path';
 import { combinePolygons } from './polygon-clipper';
 import { pointAt } from '../geometry/segment';
-import { withPlainStraights } from './arrangement';
+import { withPlainStraights } from './segment-set';
 import { WindingRows } from './winding-rows';
 
 const input = (...paths: Path[]): CombineInput => [{ paths, rule: 'nonzero' as FillRule }];

@@ -7,14 +7,8 @@ import { CoreError, done, failed, type Result } from '../errors';
 import { TOLERANCE } from '../tolerance';
 import { isWound, type CombinedPiece, type CombineInput, type CombineOp, type FillRule } from './area';
 import { finish, part } from '../progress';
-import {
-	arrange,
-	arrangeSteps,
-	windingsOfOthers,
-	type Arrangement,
-	type Part,
-	type Strand
-} from './arrangement';
+import { arrange, arrangeSteps, windingsOfOthers, type Arrangement } from './arrangement';
+import type { Part, Strand } from './strands';
 import { checkCombined } from './combine-check';
 import { pathArea } from '../geometry/measure';
 import { ARC, CUBIC, polygonPath, STRAIGHT, STRIDE, type Path } from '../geometry/path';
@@ -413,7 +407,10 @@ function tieRuns(plane: Arrangement, runs: readonly Run[], closed: boolean): Pat
 			: partOf(type, plane.segs, at, Math.min(run.from, run.to), Math.max(run.from, run.to));
 		if (run.from > run.to) turnBack(s, type);
 		const n = segs.length;
+		// A closed line begins where its last run ends.
+		const before = n === 0 && closed ? runs[runs.length - 1].node : -1;
 		if (n > 0) moveEnd(s, type, 0, segs[n - 2], segs[n - 1]);
+		else if (before >= 0) moveEnd(s, type, 0, nodes[2 * before], nodes[2 * before + 1]);
 		if (run.node >= 0) moveEnd(s, type, 6, nodes[2 * run.node], nodes[2 * run.node + 1]);
 		if (type === ARC && Math.hypot(s[6] - s[0], s[7] - s[1]) < 1e-9) continue;
 		// Two straights in line across a place where lines met are one.

@@ -2,7 +2,7 @@
 import { CoreError } from '../errors';
 import { LIMIT, TOLERANCE } from '../tolerance';
 import { finish } from '../progress';
-import { nearPairSteps, gatherSegments, indexBoxes } from './arrangement';
+import { nearPairSteps, gatherSegments, indexBoxes } from './segment-set';
 import { cubicLoop, findMeetings, lastMeetings, type SegmentMeeting } from '../geometry/meetings';
 import { CUBIC, STRIDE, type Path } from '../geometry/path';
 import { directionAt } from '../geometry/segment';

@@ -4,7 +4,7 @@
  */
 import { CoreError, done, failed, type Result } from '../errors';
 import { TOLERANCE } from '../tolerance';
-import { withPlainStraights } from './arrangement';
+import { withPlainStraights } from './segment-set';
 import { finish, part } from '../progress';
 import { coveredSteps } from './combine';
 import { pathCrossings } from './crossings';

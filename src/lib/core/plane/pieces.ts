@@ -1,13 +1,7 @@
 /** Which outline is a hole of which: pieces are outer closed outlines with their holes. */
 import type { Point } from '../geometry/point';
-import {
-	gatherSegments,
-	indexBoxes,
-	rayCrossings,
-	segmentsIn,
-	type BundleIndex,
-	type SegmentSet
-} from './arrangement';
+import { rayCrossings } from './arrangement';
+import { gatherSegments, indexBoxes, segmentsIn, type BundleIndex, type SegmentSet } from './segment-set';
 import { pathArea } from '../geometry/measure';
 import { reversePath, STRIDE, type Path } from '../geometry/path';
 import { pointAt } from '../geometry/segment';
