@@ -1,7 +1,7 @@
 /** Two states of a drawing over each other: told apart by dashes and doubling first, by colour beside. */
 import type { Path } from '../core/geometry/path';
 import { inMillimetres, strokeLine } from './lines';
-import type { SurfaceLook } from './stage';
+import type { SurfaceLook } from './scene';
 
 export interface ComparedLines {
 	/** What runs otherwise, as it was and as it is. */

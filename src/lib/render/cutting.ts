@@ -4,7 +4,7 @@ import type { Path } from '../core/geometry/path';
 import type { Box } from '../core/geometry/segment';
 import { inMillimetres, strokeLine } from './lines';
 import type { Palette } from './palette';
-import type { SurfaceLook } from './stage';
+import type { SurfaceLook } from './scene';
 import { toScreen } from './view';
 
 /** A cut as it is shown. mm of the drawing. */

@@ -1,5 +1,5 @@
 /** Pages of paper over the drawing, as they will be laid together. */
-import type { SurfaceLook } from './stage';
+import type { SurfaceLook } from './scene';
 import { toScreen } from './view';
 
 /** What a page shows, mm of the drawing. */

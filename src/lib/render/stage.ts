@@ -2,35 +2,27 @@
  * The drawing surface: a stage with three layers of one custom shape each. The paper (pictures, still lines) is drawn
  * from a bitmap that is made anew only when what it shows has changed; while one pans or zooms the bitmap is moved.
  */
-import type { Point } from '../core/geometry/point';
 import { Layer } from 'konva/lib/Layer';
 import { Shape } from 'konva/lib/Shape';
 import { Stage as Canvases } from 'konva/lib/Stage';
-import type { Drawing, LengthUnit, Reference } from '../core/document/drawing';
-import { layersOf, pictureKey, recordsOf, sheetsOf } from '../core/document/drawing';
-import { frameOf, placement, scaleOf, shownPart } from '../core/document/edits/placement';
+import { recordsOf } from '../core/document/drawing';
+import { frameOf } from '../core/document/edits/placement';
 import { formatLength } from '../core/units';
-import { ANCHOR_STRIDE, isClosed, lineOf, sourceLine, type Outline } from '../core/document/outline';
-import { purposeOf, isShown, shown, shownMarks } from '../core/document/output';
+import { ANCHOR_STRIDE, isClosed, lineOf, sourceLine } from '../core/document/outline';
+import { isShown } from '../core/document/output';
 import { RECORDS } from '../core/document/records';
 import { shownRepeats } from '../core/document/repeats';
-import type { PolygonVertex } from '../core/document/edits/control-polygon';
-import type { GuideLine, Snap } from '../core/document/edits/snap';
-import type { Fault } from '../core/check/fault';
+import type { Snap } from '../core/document/edits/snap';
 import { stretchBetween } from '../core/geometry/join';
 import { boxOf } from '../core/geometry/pick';
-import type { Comb } from '../core/geometry/comb';
-import type { Deviation, Worst } from '../core/geometry/deviation';
 import type { Path } from '../core/geometry/path';
-import type { CornerVerdict } from '../core/trace/corner-verdicts';
-import { addCopies, CopiesPicture, drawCopies, isHeavyRepeat, liveRepeats, waits } from './copies';
-import { DASHES, fillPath, inMillimetres, strokeLine } from './lines';
+import { CopiesPicture, drawCopies, liveRepeats, waits } from './copies';
+import { fillPath, inMillimetres, strokeLine } from './lines';
 import {
 	drawAnchors,
 	drawAxis,
 	drawClosing,
 	drawDoubt,
-	drawGrain,
 	drawGuideLine,
 	drawKnot,
 	drawMark,
@@ -39,141 +31,17 @@ import {
 	drawPointed,
 	drawPolygon,
 	drawReachEnd,
-	drawSheet,
 	drawStitch,
 	labelAt
 } from './marks';
-import { drawGiven, type GivenLook } from './given';
-import { drawFast, drawHolds, type HoldMark } from './holds';
-import { drawComb, drawTight, type CombLook } from './comb';
+import { drawGiven } from './given';
+import { drawFast, drawHolds } from './holds';
+import { drawComb, drawTight } from './comb';
 import { drawDeviations, drawWorst } from './deviation';
-import { levelFor } from './levels';
-import type { Palette } from './palette';
-import { drawGrid, drawRulers } from './rulers';
-import { seenBox, toScreen, type View, type WindowSize } from './view';
-
-/** An anchor, one of its handles, or the segment that leaves it. */
-export interface Pointed {
-	readonly outline: string;
-	readonly anchor: number;
-	readonly side?: 'in' | 'out';
-	readonly isSegment?: boolean;
-}
-
-/** What is looked at closely. */
-export interface Looked extends CombLook {
-	/** Combs of curvature. */
-	readonly combs: readonly Comb[];
-	/** A place pointed at on a line or on its chart, and how far the compared line lies off at the pointer. */
-	readonly place: { readonly x: number; readonly y: number; readonly radius: number } | undefined;
-	readonly number: { readonly x: number; readonly y: number; readonly off: number } | undefined;
-	/** Control polygons to pull lines by. */
-	readonly polygons: readonly { readonly vertices: readonly PolygonVertex[]; readonly closed: boolean }[];
-	/** Lines that are kept to be seen behind. */
-	readonly ghosts: readonly Path[];
-}
-
-/** Everything that the surface shows. */
-export interface Scene {
-	readonly drawing: Drawing;
-	readonly view: View;
-	readonly size: WindowSize;
-	readonly palette: Palette;
-	readonly unit: LengthUnit;
-	readonly moving: boolean;
-	readonly filled: boolean;
-	readonly grid: boolean;
-	readonly picturesHidden: boolean;
-	readonly bitmaps: ReadonlyMap<string, ImageBitmap>;
-	readonly bitmapVersion: number;
-	readonly selected: ReadonlySet<string>;
-	/** Selected outlines as they lie while they are dragged: the still picture goes without them. */
-	readonly carried: readonly Outline[];
-	/** Ids of repeats that are dragged as wholes, and how far, mm. */
-	readonly carriedRepeats: readonly string[];
-	readonly carriedBy: { readonly right: number; readonly up: number } | undefined;
-	/** The entered outlines, the one in hand first, and the anchors selected in each. */
-	readonly entered: readonly Outline[];
-	readonly picked: ReadonlyMap<string, ReadonlySet<number>>;
-	/** What is held of the entered outlines. */
-	readonly holds: readonly HoldMark[];
-	/** Anchors of them that cannot move any more. */
-	readonly fast: readonly Point[];
-	/** The places by which the one in hand is given, and the key of the picked one: drawn in the place of its anchors. */
-	readonly given: GivenLook | undefined;
-	/** Picked segments of the one in hand, by the anchors that they leave. */
-	readonly segments: ReadonlySet<number>;
-	/** What would be picked. */
-	readonly pointed: Pointed | undefined;
-	readonly handleInHand: 'in' | 'out' | undefined;
-	readonly preview: readonly Path[];
-	/** A freehand stroke as it goes; the line drawn so far; the place on which it would close. */
-	readonly trail: readonly Path[];
-	/** The band in which a line may move: the lines as they are, and how far to either side, mm. */
-	readonly band: { readonly paths: readonly Path[]; readonly drift: number } | undefined;
-	readonly drawn: Outline | undefined;
-	/** The places of a curve that is being drawn. */
-	readonly drawnBy: GivenLook | undefined;
-	readonly closing: Point | undefined;
-	readonly looked: Looked;
-	readonly snap: Snap | undefined;
-	/** Lines by which a drag is bound. */
-	readonly bound: readonly GuideLine[];
-	/** Where the reach of a soft pull ends. */
-	readonly reachOf: readonly Point[];
-	/** Corners of what is being placed. */
-	readonly frame: readonly Point[] | undefined;
-	/** Under the pointer, and picked to be left out of the preview. */
-	readonly under: readonly Path[];
-	readonly leftOut: readonly Path[];
-	/** Stretches that go. */
-	readonly going: readonly Path[];
-	/** Outlines that the preview would replace: shown faint. */
-	readonly replaced: ReadonlySet<string>;
-	/** Lines that follow what is held, as they would be; stored lines older than what they follow; and those that would not be. */
-	readonly following: readonly Outline[];
-	readonly faint: ReadonlySet<string>;
-	readonly away: ReadonlySet<string>;
-	/** Where a line lies farthest off. */
-	readonly worst: Worst | undefined;
-	/** How far the preview lies from what it follows. */
-	readonly deviations: readonly Deviation[];
-	/** Words beside places. */
-	readonly labels: readonly { readonly x: number; readonly y: number; readonly text: string }[];
-	/** Places of which one may doubt whether a corner is meant. */
-	readonly doubtful: readonly CornerVerdict[];
-	/** The preview is only to be looked at for the moment: no anchors of it. */
-	readonly rough: boolean;
-	/** A picture in hand: it can be moved and turned. */
-	readonly placing: Reference | undefined;
-	/** A line being drawn round something, px of the window. */
-	readonly lasso: readonly number[] | undefined;
-	readonly faults: readonly Fault[];
-	readonly faultAt: number;
-	/** What the tracer sees of a picture, shown left of the split (0..1 of the window). */
-	readonly seen:
-		{ readonly reference: string; readonly bitmap: ImageBitmap; readonly split: number } | undefined;
-	readonly picks: readonly Point[];
-	readonly box:
-		{ readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number } | undefined;
-	readonly hover: Outline | undefined;
-	/** What an operation draws over the lines. */
-	readonly over: ((c: Context, look: SurfaceLook) => void) | undefined;
-}
-
-/** How the surface is seen, for what is drawn over it. */
-export interface SurfaceLook {
-	readonly view: View;
-	readonly size: WindowSize;
-	readonly palette: Palette;
-	readonly ratio: number;
-}
-
-/** The bitmap reaches this far beyond the window on every side, as a share of it. */
-const MARGIN = 0.2;
-
-/** Selected anchors above which the selection is part of the still picture. */
-const HEAVY = 1500;
+import { drawRulers } from './rulers';
+import type { Scene } from './scene';
+import { heldIds, isHeavy, liveIds, StillPicture } from './still';
+import { seenBox, toScreen, type WindowSize } from './view';
 
 type Context = CanvasRenderingContext2D;
 
@@ -183,8 +51,7 @@ export class DrawingStage {
 	private readonly live = new Layer({ listening: false });
 	private readonly marks = new Layer({ listening: false });
 	private scene: Scene | undefined;
-	private readonly cache = document.createElement('canvas');
-	private cached: { view: View; key: readonly unknown[]; size: WindowSize } | undefined;
+	private readonly still = new StillPicture();
 
 	constructor(container: HTMLDivElement, size: WindowSize) {
 		this.stage = new Canvases({ container, width: size.widthPx, height: size.heightPx });
@@ -200,7 +67,7 @@ export class DrawingStage {
 			);
 			this.stage.add(layer);
 		};
-		add(this.paper, (c, scene) => this.drawPaper(c, scene));
+		add(this.paper, (c, scene) => this.still.draw(c, scene, this.paper.getCanvas().getPixelRatio()));
 		add(this.live, (c, scene) => this.drawLive(c, scene));
 		add(this.marks, (c, scene) => this.drawMarks(c, scene));
 	}
@@ -219,40 +86,9 @@ export class DrawingStage {
 		this.scene = scene;
 		const moved =
 			!before || before.view !== scene.view || before.size !== scene.size || before.palette !== scene.palette;
-		const key = this.paperKey(scene);
-		const paperChanged = moved || before!.moving !== scene.moving || !sameKey(this.cached?.key, key);
-		if (paperChanged) this.paper.draw();
+		if (moved || before!.moving !== scene.moving || !this.still.shows(scene)) this.paper.draw();
 		this.live.draw();
 		this.marks.draw();
-	}
-
-	private paperKey(scene: Scene): readonly unknown[] {
-		const { replaced } = scene;
-		return [
-			scene.drawing.records,
-			scene.filled,
-			scene.grid,
-			scene.picturesHidden,
-			scene.bitmapVersion,
-			scene.seen?.bitmap,
-			scene.seen?.split,
-			scene.palette,
-			[...this.liveIds(scene), ...scene.carriedRepeats].join(),
-			[...scene.faint].join(),
-			replaced.size ? replaced : 0,
-			this.isHeavy(scene) ? scene.selected : 0
-		];
-	}
-
-	/** Outlines that are drawn anew in every frame, or not at all: the still picture goes without them. */
-	private liveIds(scene: Scene): Set<string> {
-		const ids = [...scene.entered, ...scene.carried, ...scene.following].map((o) => o.id);
-		return new Set([...ids, ...scene.away]);
-	}
-
-	/** What is dragged: outlines and repeats. */
-	private heldIds(scene: Scene): Set<string> {
-		return new Set([...this.liveIds(scene), ...scene.carriedRepeats]);
 	}
 
 	/** Copies of what is held, as they would become, and those that are selected. */
@@ -260,7 +96,7 @@ export class DrawingStage {
 		const { drawing, view, size, palette, selected, carriedBy } = scene;
 		const look = { view, size, palette, ratio };
 		const carried = new Set(carriedBy ? scene.carriedRepeats : []);
-		const live = liveRepeats(drawing, this.heldIds(scene));
+		const live = liveRepeats(drawing, heldIds(scene));
 		let now = drawing;
 		if (live.length) {
 			const records = new Map(drawing.records);
@@ -280,225 +116,12 @@ export class DrawingStage {
 				drawCopies(c, now, moved, look, { chosen });
 			}
 		}
-		if (this.isHeavy(scene)) return;
+		if (isHeavy(scene)) return;
 		for (const repeat of shownRepeats(drawing))
 			if (selected.has(repeat.id) && !live.includes(repeat))
 				drawCopies(c, drawing, repeat, look, { chosen: true });
 	}
 	private readonly carriedPicture = new CopiesPicture();
-
-	/** Many selected segments are drawn with the still lines, not anew for every frame. */
-	private isHeavy(scene: Scene): boolean {
-		let total = 0;
-		for (const id of scene.selected) {
-			const record = scene.drawing.records.get(id);
-			if (record?.type === 'repeat' && isHeavyRepeat(scene.drawing, record)) return true;
-			if (record?.type === 'outline') total += record.anchors.length;
-			if (total > HEAVY) return true;
-		}
-		return false;
-	}
-
-	private drawPaper(c: Context, scene: Scene): void {
-		const ratio = this.paper.getCanvas().getPixelRatio();
-		const { size, view } = scene;
-		const key = this.paperKey(scene);
-		const cached = this.cached;
-		const fits = cached && sameKey(cached.key, key) && cached.size === size;
-		const sameView =
-			fits && cached.view.scale === view.scale && cached.view.x === view.x && cached.view.y === view.y;
-		if (!sameView && !(fits && scene.moving)) this.makeBitmap(scene, key, ratio);
-		const at = this.cached!;
-		const k = view.scale / at.view.scale;
-		const w = size.widthPx * (1 + 2 * MARGIN);
-		const h = size.heightPx * (1 + 2 * MARGIN);
-		c.save();
-		c.setTransform(ratio, 0, 0, ratio, 0, 0);
-		c.fillStyle = scene.palette.paper;
-		c.fillRect(0, 0, size.widthPx, size.heightPx);
-		// Where the middle of the bitmap now lies.
-		const cx = size.widthPx / 2 + (at.view.x - view.x) * view.scale;
-		const cy = size.heightPx / 2 - (at.view.y - view.y) * view.scale;
-		if (k === 1) c.imageSmoothingEnabled = false;
-		c.drawImage(this.cache, cx - (w * k) / 2, cy - (h * k) / 2, w * k, h * k);
-		c.restore();
-	}
-
-	private makeBitmap(scene: Scene, key: readonly unknown[], ratio: number): void {
-		const { size, view, palette } = scene;
-		const w = Math.ceil(size.widthPx * (1 + 2 * MARGIN) * ratio);
-		const h = Math.ceil(size.heightPx * (1 + 2 * MARGIN) * ratio);
-		if (this.cache.width !== w || this.cache.height !== h) {
-			this.cache.width = w;
-			this.cache.height = h;
-		}
-		const c = this.cache.getContext('2d', { alpha: false })!;
-		const larger = { widthPx: w / ratio, heightPx: h / ratio };
-		c.setTransform(ratio, 0, 0, ratio, 0, 0);
-		c.fillStyle = palette.paper;
-		c.fillRect(0, 0, larger.widthPx, larger.heightPx);
-		if (scene.grid)
-			drawGrid(c, { view, size: larger, palette }, recordsOf(scene.drawing, 'settings')[0]?.grid ?? 10);
-		if (!scene.picturesHidden) {
-			for (const reference of recordsOf(scene.drawing, 'reference'))
-				this.drawPicture(c, scene, reference, larger, ratio);
-		}
-		for (const sheet of sheetsOf(scene.drawing)) drawSheet(c, { view, size: larger, palette }, sheet);
-		this.drawStill(c, scene, larger, ratio);
-		this.cached = { view, key, size };
-	}
-
-	private drawPicture(c: Context, scene: Scene, reference: Reference, size: WindowSize, ratio: number): void {
-		if (reference.hidden) return;
-		const { view } = scene;
-		const scale = scaleOf(reference);
-		const corners = frameOf(reference).map((p) => toScreen(view, size, p.x, p.y));
-		const bitmap = scene.bitmaps.get(pictureKey(reference)) ?? scene.bitmaps.get(reference.picture);
-		if (!bitmap) {
-			c.strokeStyle = scene.palette.faint;
-			c.beginPath();
-			for (const p of corners) c.lineTo(p.x, p.y);
-			c.closePath();
-			c.stroke();
-			return;
-		}
-		const [a, b, d, e, tx, ty] = placement(reference);
-		const k = view.scale / scale;
-		const origin = toScreen(view, size, tx, ty);
-		const part = shownPart(reference);
-		const draw = (whole: ImageBitmap) => {
-			const { level: picture, quality } = levelFor(
-				whole,
-				(k * Math.hypot(a, b) * reference.widthPx * ratio) / whole.width
-			);
-			const fx = picture.width / reference.widthPx;
-			const fy = picture.height / reference.heightPx;
-			const { x, y, w, h } = part;
-			c.save();
-			c.transform(a * k, -b * k, -d * k, e * k, origin.x, origin.y);
-			c.imageSmoothingQuality = quality;
-			c.drawImage(picture, x * fx, y * fy, w * fx, h * fy, x, y, w, h);
-			c.restore();
-		};
-		c.globalAlpha = reference.opacity;
-		// Pixels stay pixels when one looks closely.
-		c.imageSmoothingEnabled = k < 3;
-		draw(bitmap);
-		if (scene.seen?.reference === reference.id) {
-			// Left of the split what the tracer sees, right of it the picture.
-			c.save();
-			c.beginPath();
-			c.rect(
-				0,
-				0,
-				(size.widthPx - scene.size.widthPx) / 2 + scene.seen.split * scene.size.widthPx,
-				size.heightPx
-			);
-			c.clip();
-			c.globalAlpha = 1;
-			draw(scene.seen.bitmap);
-			c.restore();
-		}
-		c.globalAlpha = 1;
-		c.imageSmoothingEnabled = true;
-	}
-
-	private drawStill(c: Context, scene: Scene, size: WindowSize, ratio: number): void {
-		const { drawing, view, palette } = scene;
-		const seen = seenBox(view, size, 4);
-		const layers = new Map(layersOf(drawing).map((layer) => [layer.id, layer]));
-		const live = this.liveIds(scene);
-		const seenLines: { outline: Outline; path: Path }[] = [];
-		for (const outline of shown(drawing)) {
-			if (live.has(outline.id)) continue;
-			const path = lineOf(outline);
-			const box = boxOf(path);
-			if (box.x1 < seen.x0 || box.x0 > seen.x1 || box.y1 < seen.y0 || box.y0 > seen.y1) continue;
-			seenLines.push({ outline, path });
-		}
-		const alive = new Set(liveRepeats(drawing, this.heldIds(scene)).map(({ id }) => id));
-		const repeats = shownRepeats(drawing).filter(({ id }) => !alive.has(id));
-		const waiting = shownRepeats(drawing).filter(
-			(repeat) => alive.has(repeat.id) && !scene.carriedRepeats.includes(repeat.id) && waits(drawing, repeat)
-		);
-		const k = view.scale;
-		const toMm = () => inMillimetres(c, view, size, ratio);
-		toMm();
-		if (scene.filled) {
-			const byLayer = new Map<string, Path2D>();
-			for (const { outline, path } of seenLines) {
-				if (!path.closed) continue;
-				const all = byLayer.get(outline.layer) ?? new Path2D();
-				all.addPath(fillPath(path));
-				byLayer.set(outline.layer, all);
-			}
-			for (const [layer, all] of byLayer)
-				for (const repeat of repeats) addCopies(all, drawing, repeat, (source) => source.layer === layer);
-			for (const all of byLayer.values()) {
-				c.fillStyle = palette.fill;
-				c.fill(all, 'evenodd');
-			}
-		}
-		const total = seenLines.reduce((sum, { path }) => sum + path.types.length, 0);
-		const halo = total < 4000 && !scene.picturesHidden && recordsOf(drawing, 'reference').length > 0;
-		const stroke = (path: Path) => strokeLine(c, path, view, size, ratio);
-		const heavy = this.isHeavy(scene);
-		c.lineJoin = 'round';
-		if (halo) {
-			c.strokeStyle = palette.halo;
-			c.lineWidth = 3.4 / k;
-			for (const { path } of seenLines) stroke(path);
-		}
-		for (const { outline, path } of seenLines) {
-			const box = boxOf(path);
-			// Smaller than a pixel: a speck is enough.
-			if ((box.x1 - box.x0) * k < 1.2 && (box.y1 - box.y0) * k < 1.2) {
-				c.fillStyle = palette.ink;
-				c.fillRect(box.x0, box.y0, 1 / k, 1 / k);
-				continue;
-			}
-			const layer = layers.get(outline.layer);
-			const dashes = outline.dashes ?? DASHES[purposeOf(outline, layer)].map((d) => d / k);
-			c.setLineDash([...dashes]);
-			const isOld = scene.replaced.has(outline.id) || scene.faint.has(outline.id) || outline.recipe?.stale;
-			c.globalAlpha = isOld ? 0.35 : 1;
-			const isChosen = heavy && scene.selected.has(outline.id);
-			const own = outline.colour && outline.colour !== '#000000' ? outline.colour : palette.ink;
-			c.strokeStyle = isChosen ? palette.madder : own;
-			c.lineWidth = (isChosen ? 2 : 1.3) / k;
-			stroke(path);
-		}
-		c.setLineDash([]);
-		c.globalAlpha = 1;
-		for (const repeat of repeats)
-			drawCopies(
-				c,
-				drawing,
-				repeat,
-				{ view, size, palette, ratio },
-				{
-					chosen: heavy && scene.selected.has(repeat.id)
-				}
-			);
-		for (const repeat of waiting)
-			drawCopies(c, drawing, repeat, { view, size, palette, ratio }, { faint: true });
-		c.setTransform(ratio, 0, 0, ratio, 0, 0);
-		const marks = { view, size, palette };
-		// Only what is to be cut out is missed when it is open.
-		for (const { outline, path } of total < 60_000 ? seenLines : [])
-			if (!path.closed && !outline.openOnPurpose && purposeOf(outline, layers.get(outline.layer)) === 'cut')
-				drawOpenEnds(c, marks, path);
-		for (const mark of shownMarks(drawing)) drawMark(c, marks, mark, palette.ink);
-		const onGrain = sheetsOf(drawing).filter((sheet) => sheet.grain !== undefined);
-		for (const { x, y, grain } of onGrain)
-			drawGrain(c, marks, { x: x + 30 / k, y: y + 30 / k, angle: grain! });
-		if (onGrain.length)
-			for (const { outline, path } of seenLines) {
-				if (!outline.grain) continue;
-				const b = boxOf(path);
-				drawGrain(c, marks, { x: (b.x0 + b.x1) / 2, y: (b.y0 + b.y1) / 2, ...outline.grain });
-			}
-	}
 
 	private drawLive(c: Context, scene: Scene): void {
 		const { view, size, palette, drawing } = scene;
@@ -525,9 +148,9 @@ export class DrawingStage {
 			c.setLineDash([]);
 		};
 		scene.over?.(c, { view, size, palette, ratio });
-		const live = this.liveIds(scene);
+		const live = liveIds(scene);
 		if (scene.hover && !scene.selected.has(scene.hover.id)) line(lineOf(scene.hover), palette.madder, 1);
-		for (const id of this.isHeavy(scene) ? [] : scene.selected) {
+		for (const id of isHeavy(scene) ? [] : scene.selected) {
 			const record = drawing.records.get(id);
 			if (record?.type !== 'outline' || live.has(id) || !isShown(drawing, id)) continue;
 			const path = lineOf(record);
@@ -768,7 +391,3 @@ export class DrawingStage {
 }
 
 const NO_ANCHORS: ReadonlySet<number> = new Set();
-
-function sameKey(a: readonly unknown[] | undefined, b: readonly unknown[]): boolean {
-	return !!a && a.length === b.length && a.every((v, i) => v === b[i]);
-}

@@ -2,6 +2,7 @@
 import * as Comlink from 'comlink';
 import type { WorkArguments, WorkName, WorkProgress, WorkValue } from '../core/operations/work';
 import type { GeometryApi } from './geometry.protocol';
+import { Sender } from './kept';
 import type { Answer } from './picture.protocol';
 
 let requests = 0;
@@ -24,6 +25,7 @@ export interface Task<N extends WorkName> {
 
 export class GeometryClient {
 	private api: Comlink.Remote<GeometryApi> | undefined;
+	private readonly sender = new Sender();
 
 	private started(): Comlink.Remote<GeometryApi> {
 		return (this.api ??= Comlink.wrap<GeometryApi>(
@@ -40,7 +42,15 @@ export class GeometryClient {
 		const { line = name, tell } = options;
 		const request = nextRequest();
 		const api = this.started();
-		const answer = api.run(name, line, request, args as never, (tell && Comlink.proxy(tell)) as never);
+		const gone = this.sender.takeGone();
+		if (gone.length) void api.forget(gone);
+		const answer = api.run(
+			name,
+			line,
+			request,
+			this.sender.pack(args) as never,
+			(tell && Comlink.proxy(tell)) as never
+		);
 		return {
 			answer: answer as unknown as Promise<Answer<Value<N>>>,
 			stop: () => void api.stop(line, request)

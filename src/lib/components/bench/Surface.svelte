@@ -7,7 +7,8 @@
 	import { onPaper } from '$lib/core/document/edits/placement';
 	import { isEmptyBox } from '$lib/core/geometry/measure';
 	import { toScreen } from '$lib/render/view';
-	import { DrawingStage, type Looked, type Scene } from '$lib/render/stage';
+	import { DrawingStage } from '$lib/render/stage';
+	import type { Looked, Scene } from '$lib/render/scene';
 	import type { Palette } from '$lib/render/palette';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { fastPlaces, holdMarks } from '$lib/stores/holds-here';

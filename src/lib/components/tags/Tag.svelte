@@ -3,14 +3,8 @@
 	import type { Point } from '$lib/core/geometry/point';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { ANCHOR_STRIDE, lineOf } from '$lib/core/document/outline';
-	import {
-		anchorCount,
-		isEmptyBox,
-		pathArea,
-		pathLength,
-		tightestRadius,
-		unionBox
-	} from '$lib/core/geometry/measure';
+	import { factsOf, type LineFacts } from '$lib/core/geometry/facts';
+	import { isEmptyBox, unionBox } from '$lib/core/geometry/measure';
 	import { boxOf, crossesBox } from '$lib/core/geometry/pick';
 	import { formatArea, formatLength } from '$lib/core/units';
 	import { sheetsOf } from '$lib/core/document/drawing';
@@ -19,6 +13,7 @@
 	import { pointAt } from '$lib/core/geometry/segment';
 	import { placeTag } from '$lib/render/tag-place';
 	import { isNarrow, toPaper, toScreen } from '$lib/render/view';
+	import { behind } from '$lib/workers/geometry.client';
 	import NameField from '../parts/NameField.svelte';
 	import TagAnchor from './TagAnchor.svelte';
 	import TagEdge from './TagEdge.svelte';
@@ -71,17 +66,27 @@
 				])
 	);
 	const one = $derived(outlines.length === 1 ? outlines[0] : undefined);
+	/** Segments of which facts are told at once; those of more are reckoned behind the work, once it rests. */
+	const LIGHT = 400;
+	const REST_MS = 200;
+	const isLight = $derived(paths.reduce((sum, p) => sum + p.types.length, 0) <= LIGHT);
+	let late = $state.raw<LineFacts>();
 	// Facts wait while something is dragged.
-	const facts = $derived.by(() => {
-		if (bench.draft || paths.length > 400) return undefined;
-		return {
-			length: paths.reduce((sum, p) => sum + pathLength(p), 0),
-			area: paths.every((p) => p.closed)
-				? paths.reduce((sum, p) => sum + Math.abs(pathArea(p)), 0)
-				: undefined,
-			anchors: paths.reduce((sum, p) => sum + anchorCount(p), 0),
-			tightest: paths.length < 60 ? Math.min(...paths.map((p) => tightestRadius(p).radius)) : Infinity
-		};
+	const facts = $derived(bench.draft ? undefined : isLight ? factsOf(paths) : late);
+	$effect(() => {
+		if (isLight || bench.draft) return;
+		const asked = paths;
+		const timer = setTimeout(async () => {
+			const answer = await behind.run('facts', [asked]).answer.catch(() => undefined);
+			if (answer?.ok === true && asked === paths) late = answer.value;
+		}, REST_MS);
+		return () => clearTimeout(timer);
+	});
+	// Those of something else are nobody's.
+	const whose = $derived(outlines.map(({ id }) => id).join());
+	$effect(() => {
+		void whose;
+		late = undefined;
 	});
 	const given = import('./TagGiven.svelte');
 	const holds = import('./TagHolds.svelte');

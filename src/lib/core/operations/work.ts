@@ -21,6 +21,7 @@ import { helpfulDriftSteps, lineSteps, type LineOptions } from '../fairing/lines
 import { simplifyCurve, simplifySteps } from '../fairing/simplify';
 import { deviationFrom, type Deviation, type Worst } from '../geometry/deviation';
 import { twoWayDistance } from '../geometry/edge-tree';
+import { factSteps } from '../geometry/facts';
 import type { Path } from '../geometry/path';
 import type { CombineInput, CombineOp } from '../plane/area';
 import { combineSteps } from '../plane/combine';
@@ -94,6 +95,8 @@ export const WORK = {
 	offset: (paths: Path[], options: StepOptions) => offsetStepsWork(paths, options),
 	combine: (inputs: CombineInput[], op: CombineOp) => combineSteps(inputs, op, { verify: true }),
 	check: (paths: Path[], options: CheckOptions = {}) => faultSteps(paths, options),
+	/** What is told of lines that are picked. */
+	facts: (paths: Path[]) => factSteps(paths),
 	/** Mends all that can be; new records get ids of their own. */
 	mend: (drawing: Drawing) => mendAllSteps(drawing, () => crypto.randomUUID()),
 	open: opened,

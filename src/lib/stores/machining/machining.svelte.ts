@@ -22,7 +22,7 @@ import {
 import { reachOf } from '../../core/toolpath/settings';
 import { drawCutting, type Cutting } from '../../render/cutting';
 import { CutMaterial, widthAt } from '../../render/material';
-import type { SurfaceLook } from '../../render/stage';
+import type { SurfaceLook } from '../../render/scene';
 import { hand, type Task } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
 import { newId } from '../ids';

@@ -11,7 +11,7 @@ import type { Drawing } from '../../core/document/drawing';
 import type { Outline } from '../../core/document/outline';
 import type { WorkArguments, WorkName } from '../../core/operations/work';
 import { hand, nextRequest, type Task } from '../../workers/geometry.client';
-import type { SurfaceLook } from '../../render/stage';
+import type { SurfaceLook } from '../../render/scene';
 import type { Station } from '../stations';
 
 /** What a kept operation may say and pick of the bench that it lay on. */

@@ -16,7 +16,7 @@ import { unionBox } from '../../core/geometry/measure';
 import type { Box } from '../../core/geometry/segment';
 import { CopiesPicture, drawCopies } from '../../render/copies';
 import { drawAxis, drawStitch } from '../../render/marks';
-import type { SurfaceLook } from '../../render/stage';
+import type { SurfaceLook } from '../../render/scene';
 import { nextRequest } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
 import { layOn } from './laying-on';

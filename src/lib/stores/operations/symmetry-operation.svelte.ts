@@ -18,7 +18,7 @@ import { meantDirection, moveBy } from '../../core/geometry/maps';
 import { twoWayDistance } from '../../core/geometry/edge-tree';
 import { boxOf } from '../../core/geometry/pick';
 import { drawAxis } from '../../render/marks';
-import type { SurfaceLook } from '../../render/stage';
+import type { SurfaceLook } from '../../render/scene';
 import { nextRequest } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
 import { layOn } from './laying-on';

@@ -6,7 +6,7 @@ import { toProblem } from '../../core/errors';
 import { PAPERS, tilesOf, WHITE_EDGE, type Tiling } from '../../core/formats/paper';
 import { paperOf, paperQuestion, type OnPaper } from '../../core/formats/paper-pieces';
 import { drawPages } from '../../render/pages';
-import type { SurfaceLook } from '../../render/stage';
+import type { SurfaceLook } from '../../render/scene';
 import type { Bench } from '../bench.svelte';
 import { saveAs } from '../files/files';
 import { Operation } from '../operations/operation.svelte';

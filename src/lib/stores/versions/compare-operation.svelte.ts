@@ -10,7 +10,7 @@ import { boxOf } from '../../core/geometry/pick';
 import type { Box } from '../../core/geometry/segment';
 import { formatLength } from '../../core/units';
 import { drawCompared } from '../../render/compared';
-import type { SurfaceLook } from '../../render/stage';
+import type { SurfaceLook } from '../../render/scene';
 import type { KeptVersion } from '../../storage/database';
 import { nextRequest } from '../../workers/geometry.client';
 import type { Bench } from '../bench.svelte';
