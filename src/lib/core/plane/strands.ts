@@ -310,13 +310,15 @@ function lieTogether(set: SegmentSet, a: Strand, b: Strand): boolean {
 		}
 		return least;
 	};
-	// Two nearly equal cubics between common ends can still bulge apart between the middle and the ends.
-	if (!(off(middleOf(set, a), b) <= 2 * SAME && off(middleOf(set, b), a) <= 2 * SAME)) return false;
-	return [0.2, 0.8].every((w) => {
-		const part = a.parts[0];
-		const t = part.t0 + w * (part.t1 - part.t0);
-		return off(pointAt(set.types[part.segment], set.segs, STRIDE * part.segment, t), b) <= 2 * SAME;
-	});
+	// Nearly equal lines between common ends can still bulge apart anywhere on the way.
+	const liesOn = (one: Strand, other: Strand, shares: readonly number[]) =>
+		one.parts.every(({ segment, t0, t1 }) =>
+			shares.every((w) => {
+				const p = pointAt(set.types[segment], set.segs, STRIDE * segment, t0 + w * (t1 - t0));
+				return off(p, other) <= 2 * SAME;
+			})
+		);
+	return liesOn(a, b, [0.5, 0.2, 0.8]) && liesOn(b, a, [0.5]);
 }
 
 function runsAlike(set: SegmentSet, a: Strand, b: Strand): boolean {
