@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { blob } from '../../../../tests/shapes';
+import { blob, chance } from '../../../../tests/shapes';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { conicLine } from './conic-line';
 import { radiusAtShoulder, type Conic } from './conic';
@@ -141,6 +141,29 @@ describe('pulled by a control polygon (Piegl and Tiller, The NURBS Book, chapter
 			expect(nearestOnPath(path, p.x, p.y, 1)!.distance).toBeLessThan(1e-5);
 		}
 	});
+	test.each([2, 3])(
+		'degree %i: twenty thousand points, uneven and doubled knots, every span as de Boor has it',
+		(degree) => {
+			const rnd = chance(degree);
+			const count = 20_000;
+			const points = Array.from({ length: count }, (_, i) => at(0.1 * i, 5 * Math.sin(i) + rnd()));
+			let u = 0;
+			// Not clamped at its start, and now and then a knot that is there twice.
+			const knots = Array.from(
+				{ length: count + degree + 1 },
+				(_, k) => (u += k % 9 === 4 ? 0 : 0.1 + rnd())
+			);
+			const spline = { degree, knots, points };
+			const path = splineToPath(spline, 1e-5)!;
+			const inner = [...new Set(knots)].filter((v) => v >= knots[degree] && v <= knots[count]);
+			expect(path.types.length).toBe(inner.length - 1);
+			for (let k = 0; k < path.types.length; k += 97) {
+				const p = splinePoint(spline, inner[k] + 0.3 * (inner[k + 1] - inner[k]));
+				const q = pointAt(path.types[k], path.segs, STRIDE * k, 0.3);
+				expect(Math.hypot(p.x - q.x, p.y - q.y)).toBeLessThan(1e-9);
+			}
+		}
+	);
 	test('a path as a B-spline and back is the same line', () => {
 		const path = blob(7, 3);
 		const again = splineToPath(pathToSpline(path, 1e-6), 1e-6)!;

@@ -18,8 +18,7 @@ export interface Spline {
 export function splinePoint(spline: Spline, u: number): Point {
 	const { degree: p, knots, points, weights } = spline;
 	const n = points.length - 1;
-	let k = p;
-	while (k < n && u >= knots[k + 1]) k++;
+	const k = spanAt(knots, p, n, u);
 	const d: [number, number, number][] = [];
 	for (let j = 0; j <= p; j++) {
 		const i = k - p + j;
@@ -37,10 +36,22 @@ export function splinePoint(spline: Spline, u: number): Point {
 	return { x: d[p][0] / d[p][2], y: d[p][1] / d[p][2] };
 }
 
+/** The last of the knots p..n that is not beyond u. */
+function spanAt(knots: readonly number[], p: number, n: number, u: number): number {
+	let lo = p;
+	let hi = n;
+	while (lo < hi) {
+		const mid = (lo + hi + 1) >> 1;
+		if (u >= knots[mid]) lo = mid;
+		else hi = mid - 1;
+	}
+	return lo;
+}
+
 /**
  * The spline as straights, cubics and arcs: exact up to degree 3 without weights, and where its weights make an arc of a
- * circle (knot insertion until every knot is as often there as the degree), otherwise fitted within the tolerance, mm.
- * Source: Piegl and Tiller, The NURBS Book, 5.3 (decomposition into Bézier segments), 7.3 (arcs).
+ * circle (the polar form of every span at its two knots), otherwise fitted within the tolerance, mm.
+ * Source: Ramshaw 1989 (blossoms; de Boor's recursion with an argument for each step); The NURBS Book, 7.3 (arcs).
  */
 export function splineToPath(spline: Spline, tolerance: number): Path | undefined {
 	const { degree: p, points } = spline;
@@ -79,34 +90,49 @@ interface Weighted extends Point {
 	readonly w: number;
 }
 
-/** The Bézier spans of a spline, by knot insertion, and the knots between them (the first where the first span begins). */
+/** The Bézier spans of a spline, and the knots between them (the first where the first span begins). */
 function bezierSpans(spline: Spline, weights: readonly number[]): { spans: Weighted[][]; inner: number[] } {
-	const { degree: p, points } = spline;
-	let knots: readonly number[] = spline.knots;
-	let control: readonly Weighted[] = points.map((q, i) => ({
-		x: q.x * weights[i],
-		y: q.y * weights[i],
-		w: weights[i]
-	}));
+	const { degree: p, points, knots } = spline;
+	const control = points.map((q, i) => ({ x: q.x * weights[i], y: q.y * weights[i], w: weights[i] }));
+	const n = points.length - 1;
 	const lo = knots[p];
-	const hi = knots[points.length];
+	const hi = knots[n + 1];
 	const inner = [...new Set(knots)].filter((u) => u >= lo && u <= hi);
-	const times = new Map<number, number>();
-	for (const u of knots) times.set(u, (times.get(u) ?? 0) + 1);
-	for (const u of inner) {
-		let have = times.get(u)!;
-		for (; have < p; have++) ({ knots, control } = insertKnot(p, knots, control, u));
-	}
-	// Control points between the first knot of full multiplicity and the last are Bézier points, sharing ends.
-	const first = knots.indexOf(lo);
-	let at = Math.max(0, first + knots.filter((v) => v === lo).length - 1 - p);
 	const spans: Weighted[][] = [];
-	for (let s = 0; s + 1 < inner.length; s++, at += p) {
-		const span = control.slice(at, at + p + 1);
-		if (span.length < p + 1) break;
+	for (let s = 0; s + 1 < inner.length; s++) {
+		const k = spanAt(knots, p, n, inner[s]);
+		const span: Weighted[] = [];
+		for (let j = 0; j <= p; j++) span.push(polar(p, knots, control, k, inner[s], inner[s + 1], j));
 		spans.push(span);
 	}
 	return { spans, inner };
+}
+
+/** The polar form of span k with the argument `to` so many times and `from` the others: a Bézier point of it. */
+function polar(
+	p: number,
+	knots: readonly number[],
+	control: readonly Weighted[],
+	k: number,
+	from: number,
+	to: number,
+	times: number
+): Weighted {
+	const d = Array.from({ length: p + 1 }, (_, j) => control[k - p + j]);
+	for (let r = 1; r <= p; r++) {
+		const u = r <= times ? to : from;
+		for (let j = p; j >= r; j--) {
+			const i = k - p + j;
+			const span = knots[i + p - r + 1] - knots[i];
+			const a = span > 0 ? (u - knots[i]) / span : 0;
+			d[j] = {
+				x: (1 - a) * d[j - 1].x + a * d[j].x,
+				y: (1 - a) * d[j - 1].y + a * d[j].y,
+				w: (1 - a) * d[j - 1].w + a * d[j].w
+			};
+		}
+	}
+	return d[p];
 }
 
 function addPlain(builder: PathBuilder, p: number, q: readonly Point[]): void {
@@ -207,35 +233,14 @@ function isThirds(q: readonly XY[]): boolean {
 	return size > 0 && off(q[1], 1 / 3) + off(q[2], 2 / 3) < 1e-8 * size;
 }
 
-/** Boehm's knot insertion: the curve stays, the control points become one more. */
-function insertKnot(p: number, knots: readonly number[], control: readonly Weighted[], u: number) {
-	let k = 0;
-	while (k + 1 < knots.length && knots[k + 1] <= u) k++;
-	const next: Weighted[] = [];
-	for (let i = 0; i <= control.length; i++) {
-		if (i <= k - p) next.push(control[i]);
-		else if (i > k || i >= control.length) next.push(control[i - 1]);
-		else {
-			const span = knots[i + p] - knots[i];
-			const a = span > 0 ? (u - knots[i]) / span : 0;
-			next.push({
-				x: (1 - a) * control[i - 1].x + a * control[i].x,
-				y: (1 - a) * control[i - 1].y + a * control[i].y,
-				w: (1 - a) * control[i - 1].w + a * control[i].w
-			});
-		}
-	}
-	return { knots: [...knots.slice(0, k + 1), u, ...knots.slice(k + 1)], control: next };
-}
-
 /** Between knots at which the line may turn sharply, each stretch as few cubics within the tolerance, mm. */
 function fitSpline(spline: Spline, tolerance: number): Path {
 	const { degree: p, knots, points } = spline;
 	const lo = knots[p];
 	const hi = knots[points.length];
-	const sharp = [...new Set(knots)].filter(
-		(u) => u > lo && u < hi && knots.filter((v) => v === u).length >= p
-	);
+	const times = new Map<number, number>();
+	for (const u of knots) times.set(u, (times.get(u) ?? 0) + 1);
+	const sharp = [...times].flatMap(([u, count]) => (u > lo && u < hi && count >= p ? [u] : []));
 	const start = splinePoint(spline, lo);
 	const builder = new PathBuilder(start.x, start.y);
 	let from = lo;

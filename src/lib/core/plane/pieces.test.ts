@@ -45,4 +45,14 @@ describe('holes and pieces', () => {
 			})
 		);
 	});
+
+	test('lines drawn again exactly over themselves: each is as deep as all that lie around it, however many there are', () => {
+		const [outer, inner] = [circlePath(0, 0, 40), circlePath(0, 0, 30)];
+		const again = (path: Path) => ({ ...path, segs: path.segs.slice() });
+		const paths = [outer, again(outer), again(outer), inner, again(inner), circlePath(0, 0, 5)];
+		expect(nestPaths(paths).map(({ depth }) => depth)).toEqual([0, 0, 0, 3, 3, 5]);
+		expect(nestPaths(paths)[5].parent).toBe(3);
+		const many = Array.from({ length: 20_000 }, () => again(inner));
+		expect(nestPaths([outer, ...many]).every(({ depth }, i) => depth === (i ? 1 : 0))).toBe(true);
+	});
 });

@@ -3,7 +3,7 @@ import type { Point } from '../geometry/point';
 import { rayCrossings } from './arrangement';
 import { gatherSegments, indexBoxes, segmentsIn, type BundleIndex, type SegmentSet } from './segment-set';
 import { pathArea } from '../geometry/measure';
-import { reversePath, STRIDE, type Path } from '../geometry/path';
+import { isSamePath, reversePath, STRIDE, type Path } from '../geometry/path';
 import { pointAt } from '../geometry/segment';
 
 export interface Nesting {
@@ -50,6 +50,43 @@ function asSaid(nesting: readonly Nesting[], standing: readonly (Standing | unde
 }
 
 function nestedByPlace(paths: readonly Path[]): Nesting[] {
+	// Lines drawn again exactly over themselves are asked once.
+	const { firsts, firstOf, times } = withoutDoubles(paths);
+	const nested = nestedApart(
+		firsts.map((i) => paths[i]),
+		times
+	);
+	return paths.map((_, i) => {
+		const { parent, depth } = nested[firstOf[i]];
+		return { parent: parent === undefined ? undefined : firsts[parent], depth };
+	});
+}
+
+/** The first of each line, for each path which of those it is, and how often each is there. */
+function withoutDoubles(paths: readonly Path[]): { firsts: number[]; firstOf: number[]; times: number[] } {
+	const firsts: number[] = [];
+	const times: number[] = [];
+	const alike = new Map<string, number[]>();
+	const firstOf = paths.map((path, i) => {
+		const { types, segs } = path;
+		const mid = STRIDE * (types.length >> 1);
+		const key = `${types.length} ${segs[0]} ${segs[1]} ${segs[mid]} ${segs[mid + 1]}`;
+		const list = alike.get(key) ?? [];
+		const known = list.find((k) => isSamePath(paths[firsts[k]], path));
+		if (known !== undefined) {
+			times[known]++;
+			return known;
+		}
+		alike.set(key, [...list, firsts.length]);
+		firsts.push(i);
+		times.push(1);
+		return firsts.length - 1;
+	});
+	return { firsts, firstOf, times };
+}
+
+/** @param times how often each path is there. */
+function nestedApart(paths: readonly Path[], times: readonly number[]): Nesting[] {
 	const isPiece = paths.map((path) => path.closed && path.types.length > 0);
 	const set = gatherSegments(paths);
 	const bundles = indexBoxes(set);
@@ -69,7 +106,7 @@ function nestedByPlace(paths: readonly Path[]): Nesting[] {
 		let parent: number | undefined;
 		for (const [j, count] of votes) {
 			if (count < ASKED || !isPiece[j] || size[j] <= size[i]) continue;
-			depth++;
+			depth += times[j];
 			if (parent === undefined || size[j] < size[parent]) parent = j;
 		}
 		return { parent, depth };
