@@ -3,7 +3,7 @@ import type { Point } from '../geometry/point';
 import { pathTree, twoWayDistance } from '../geometry/edge-tree';
 import { turnAt } from '../geometry/measure';
 import { CUBIC, STRIDE, type Path } from '../geometry/path';
-import { segmentLength } from '../geometry/segment';
+import { directionAt, segmentLength, turnBetween } from '../geometry/segment';
 
 /** A path with its anchor `k` elsewhere; the handles beside it go along. In place: `segs` is written. */
 export function moveJoint(path: Path, segs: Float64Array, k: number, x: number, y: number): void {
@@ -41,35 +41,57 @@ export function withoutTeeth(
 	drawn: Path,
 	short: number
 ): { readonly path: Path; readonly joints: readonly Point[] } {
-	let path = drawn;
+	const n = drawn.types.length;
+	const { closed, types } = drawn;
 	const joints: Point[] = [];
-	for (;;) {
-		const n = path.types.length;
-		if (n < 4) break;
+	const segs = drawn.segs.slice();
+	// What is left, each with its neighbours; only beside a tooth that went does anything change.
+	const after = Int32Array.from({ length: n }, (_, i) => (i + 1) % n);
+	const before = Int32Array.from({ length: n }, (_, i) => (i + n - 1) % n);
+	const turns = Float64Array.from({ length: n }, (_, i) => turnAt(drawn, i));
+	const lengths = Float64Array.from({ length: n }, (_, i) => segmentLength(types[i], segs, STRIDE * i));
+	/** mm: the length of each that is a tooth, Infinity of what is none. */
+	const teeth = new Float64Array(n);
+	const look = (i: number) => {
+		const isEnd = !closed && (i === 0 || i === n - 1);
+		const [a, b] = [turns[i], turns[after[i]]];
+		const isTooth = !isEnd && a * b < 0 && Math.min(Math.abs(a), Math.abs(b)) >= ZIGZAG;
+		teeth[i] = isTooth ? lengths[i] : Infinity;
+	};
+	for (let i = 0; i < n; i++) look(i);
+	const turnOf = (i: number) => {
+		if (!closed && i === 0) return 0;
+		const k = before[i];
+		const a = directionAt(types[k], segs, STRIDE * k, 1);
+		const b = directionAt(types[i], segs, STRIDE * i, 0);
+		return turnBetween(a.x, a.y, b.x, b.y);
+	};
+	const isGone = new Uint8Array(n);
+	for (let left = n; left >= 4; left--) {
 		let tooth = -1;
-		let least = short;
-		for (let i = path.closed ? 0 : 1; i < (path.closed ? n : n - 1); i++) {
-			const length = segmentLength(path.types[i], path.segs, STRIDE * i);
-			const [a, b] = [turnAt(path, i), turnAt(path, (i + 1) % n)];
-			if (length >= least || a * b >= 0 || Math.min(Math.abs(a), Math.abs(b)) < ZIGZAG) continue;
-			least = length;
-			tooth = i;
-		}
+		for (let i = 0; i < n; i++) if (teeth[i] < (tooth < 0 ? short : teeth[tooth])) tooth = i;
 		if (tooth < 0) break;
 		const at = STRIDE * tooth;
-		const x = (path.segs[at] + path.segs[at + 6]) / 2;
-		const y = (path.segs[at + 1] + path.segs[at + 7]) / 2;
-		const types = path.types.filter((_, i) => i !== tooth);
-		const segs = Float64Array.from([...path.segs.subarray(0, at), ...path.segs.subarray(at + STRIDE)]);
-		path = { closed: path.closed, types, segs };
-		const next = path.closed ? tooth % (n - 1) : tooth;
+		const x = (segs[at] + segs[at + 6]) / 2;
+		const y = (segs[at + 1] + segs[at + 7]) / 2;
+		const [k, next] = [before[tooth], after[tooth]];
+		isGone[tooth] = 1;
+		teeth[tooth] = Infinity;
+		after[k] = next;
+		before[next] = k;
 		// Both ends come to the middle: they lie apart until then.
 		moveEnd(segs, types[next], STRIDE * next, 0, x, y);
-		const before = (next + n - 2) % (n - 1);
-		moveEnd(segs, types[before], STRIDE * before, 6, x, y);
+		moveEnd(segs, types[k], STRIDE * k, 6, x, y);
+		for (const i of [k, next]) lengths[i] = segmentLength(types[i], segs, STRIDE * i);
+		for (const i of [k, next, after[next]]) turns[i] = turnOf(i);
+		for (const i of [before[k], k, next, after[next]]) look(i);
 		joints.push({ x, y });
 	}
-	return { path, joints };
+	if (joints.length === 0) return { path: drawn, joints };
+	const kept = Array.from(types.keys()).filter((i) => !isGone[i]);
+	const whole = new Float64Array(STRIDE * kept.length);
+	kept.forEach((i, k) => whole.set(segs.subarray(STRIDE * i, STRIDE * (i + 1)), STRIDE * k));
+	return { path: { closed, types: Uint8Array.from(kept, (i) => types[i]), segs: whole }, joints };
 }
 
 /** Degrees: what turns more is a corner. */
