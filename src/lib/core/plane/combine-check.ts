@@ -2,6 +2,7 @@
 import type { CombinedPiece, CombineInput, CombineOp } from './area';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { polygonArea, windingNumber } from '../geometry/measure';
+import { finish } from '../progress';
 import type { Path } from '../geometry/path';
 import { combinePolygons } from './polygon-clipper';
 import { WindingRows } from './winding-rows';
@@ -24,6 +25,19 @@ export function checkCombined(
 	pieces: readonly CombinedPiece[],
 	allowed = 1e-5
 ): { ok: boolean; error: number } {
+	return finish(checkCombinedSteps(inputs, op, pieces, allowed));
+}
+
+/** Points or places between two looks at whether to go on. */
+const STEP = 500;
+
+/** The same, telling how far it has come (0 to 1). */
+export function* checkCombinedSteps(
+	inputs: readonly CombineInput[],
+	op: CombineOp,
+	pieces: readonly CombinedPiece[],
+	allowed = 1e-5
+): Generator<number, { ok: boolean; error: number }> {
 	const flatten = (path: Path) => flattenPath(path, FINE);
 	const flat = inputs.map((input) =>
 		input.map((area) => {
@@ -39,11 +53,13 @@ export function checkCombined(
 	const tree = new EdgeTree(lines.map((points) => ({ points, closed: true })));
 	let error = 0;
 	let length = 0;
-	for (const piece of results) {
+	yield 0.2;
+	for (const [k, piece] of results.entries()) {
 		for (const points of piece.points) {
 			const n = points.length;
 			const step = 2 * Math.max(1, Math.floor(n / 2 / 2000));
 			for (let i = 0; i < n; i += 2) {
+				if (i % (2 * STEP) === 0) yield 0.2 + (0.2 * k) / results.length;
 				const j = (i + 2) % n;
 				length += Math.hypot(points[j] - points[i], points[j + 1] - points[i + 1]);
 				if (i % step === 0) error = Math.max(error, tree.distance(points[i], points[i + 1]));
@@ -96,6 +112,7 @@ export function checkCombined(
 	};
 	// Evenly scattered places (additive recurrence of the plastic number), then places beside the lines.
 	for (let k = 1; k <= PLACES; k++) {
+		if (k % (STEP / 10) === 0) yield 0.4 + (0.2 * k) / PLACES;
 		const x = box[0] + (box[2] - box[0]) * ((0.5 + k * 0.7548776662466927) % 1);
 		const y = box[1] + (box[3] - box[1]) * ((0.5 + k * 0.5698402909980532) % 1);
 		if (!agrees(x, y)) return { ok: false, error };
@@ -108,6 +125,7 @@ export function checkCombined(
 		const n = points.length;
 		for (let i = 0; i < n; i += 2) {
 			if (at++ % stride) continue;
+			if ((at / stride) % (STEP / 10) < 1) yield 0.6 + (0.2 * at) / every;
 			const j = (i + 2) % n;
 			const dx = points[j] - points[i];
 			const dy = points[j + 1] - points[i + 1];
@@ -119,6 +137,7 @@ export function checkCombined(
 		}
 	}
 	if (op === 'regions') return { ok: true, error };
+	yield 0.8;
 	let wanted = 0;
 	for (const p of combinePolygons(inputs, op, FINE)) wanted += polygonArea(p);
 	let got = 0;

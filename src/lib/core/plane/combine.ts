@@ -9,7 +9,7 @@ import { isWound, type CombinedPiece, type CombineInput, type CombineOp, type Fi
 import { finish, part } from '../progress';
 import { arrange, arrangeSteps, windingsOfOthers, type Arrangement } from './arrangement';
 import type { Part, Strand } from './strands';
-import { checkCombined } from './combine-check';
+import { checkCombinedSteps } from './combine-check';
 import { pathArea } from '../geometry/measure';
 import { ARC, CUBIC, polygonPath, STRAIGHT, STRIDE, type Path } from '../geometry/path';
 import { groupPieces } from './pieces';
@@ -70,14 +70,14 @@ export function* combineSteps(
 		yield 0.7;
 		options.made?.();
 		if (!options.verify) return done({ pieces: exact, error: 0, fallback: false });
-		const check = checkCombined(closed, op, exact);
+		const check = yield* part(checkCombinedSteps(closed, op, exact), 0.7, 0.8);
 		if (check.ok) return done({ pieces: exact, error: check.error, fallback: false });
 	}
 	const tolerance = options.tolerance ?? TOLERANCE.fit;
 	yield 0.8;
 	const net = netPieces(closed, op, tolerance);
 	yield 0.9;
-	const check = checkCombined(closed, op, net, tolerance);
+	const check = yield* part(checkCombinedSteps(closed, op, net, tolerance), 0.9, 1);
 	if (check.ok) return done({ pieces: net, error: check.error, fallback: true });
 	return failed(
 		'combine-failed',
