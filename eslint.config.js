@@ -6,7 +6,19 @@ import ts from 'typescript-eslint';
 import svelteConfig from './svelte.config.js';
 
 export default ts.config(
-	{ ignores: ['node_modules', '.svelte-kit', 'build', 'dist', 'src/lib/generated', 'static', '.cache', 'package/dist', '.stryker-tmp'] },
+	{
+		ignores: [
+			'node_modules',
+			'.svelte-kit',
+			'build',
+			'dist',
+			'src/lib/generated',
+			'static',
+			'.cache',
+			'package/dist',
+			'.stryker-tmp'
+		]
+	},
 	js.configs.recommended,
 	...ts.configs.recommended,
 	...svelte.configs.recommended,

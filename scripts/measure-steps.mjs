@@ -20,18 +20,7 @@ const core = await import(
 		)
 	).href
 );
-const {
-	WORK,
-	wavy,
-	jaggedDense,
-	blob,
-	transformPath,
-	circlePath,
-	polygonPath,
-	writeSvg,
-	sourceOf,
-	tracePicture
-} = core;
+const { WORK, wavy, jaggedDense, blob, transformPath, circlePath, writeSvg, sourceOf, tracePicture } = core;
 const only = process.argv.includes('--only') ? process.argv[process.argv.indexOf('--only') + 1] : '';
 const moved = (path, x, y) => transformPath(path, [1, 0, 0, 1, x, y]);
 const field = (count, segments) =>

@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeAll, expect, test } from 'vitest';
+import { unwrap } from '../../src/lib/core/errors';
 import { readLines } from '../../src/lib/core/formats/formats';
 import { readGcode } from '../../src/lib/core/formats/gcode-read';
 import { pathArea } from '../../src/lib/core/geometry/measure';
@@ -20,9 +21,7 @@ beforeAll(() => {
 
 test('a disc of 20 mm is traced to an outline of that area', () => {
 	const svg = run('package/examples/trace.mjs');
-	const read = readLines(new TextEncoder().encode(svg), 'disc.svg');
-	expect(read.ok).toBe(true);
-	const [disc] = (read as { value: { shapes: { paths: Parameters<typeof pathArea>[0][] }[] } }).value.shapes;
+	const [disc] = unwrap(readLines(new TextEncoder().encode(svg), 'disc.svg')).shapes;
 	expect(Math.abs(pathArea(disc.paths[0]))).toBeCloseTo(100 * Math.PI, 1);
 });
 
