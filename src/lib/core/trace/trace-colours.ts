@@ -1,9 +1,9 @@
 /** Traces a picture by its flat colours: every colour's regions, neighbours sharing one border. */
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
-import { finish, within } from '../progress';
+import { finish, part, within } from '../progress';
 import { PathBuilder, polygonPath, reversePath, type Path } from '../geometry/path';
-import { pathCrossings } from '../plane/crossings';
+import { crossingSteps } from '../plane/crossings';
 import { followBorders, type Chain } from './borders';
 import { drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
 import { labelPixels, dropPatches } from './labels';
@@ -20,6 +20,7 @@ import {
 	inMm,
 	measured,
 	strayOf,
+	checking,
 	edgeDistance,
 	type Trace,
 	type TraceProgress
@@ -98,7 +99,7 @@ export function* traceByColours(
 	const drawn: Path[] = [];
 	const plans: (Plan | undefined)[] = [];
 	for (let i = 0; i < chains.length; i++) {
-		if ((i & 15) === 0) yield { share: 0.5 + (0.3 * i) / chains.length, step: 'outlines' };
+		yield { share: 0.5 + (0.3 * i) / chains.length, step: 'outlines' };
 		const chain = chains[i];
 		if (chain.closed) drawn[i] = fitContour(chain.points, fit);
 		else plans[i] = chain.points.length >= 8 ? planChain(chain.points, fit, BESIDE) : undefined;
@@ -121,8 +122,8 @@ export function* traceByColours(
 			junctions: pointsOnSheet(plain.junctions, plane, pxPerMm)
 		};
 	};
-	uncross(drawn, chains, { places, junctions, fit, between });
-	yield { share: 0.93, step: 'checking' };
+	yield* checking(uncross(drawn, chains, { places, junctions, fit, between }), 0.85, 0.93);
+	const edge = yield* checking(edgeDistance(drawn, chains), 0.93, 1);
 	const paths: Path[] = [];
 	const fills: string[] = [];
 	const mirrored = rectify !== undefined && isMirrored(rectify.corners);
@@ -133,7 +134,7 @@ export function* traceByColours(
 		fills.push(hexOf(palette[loop.label]));
 	}
 	return {
-		...measured(picture, options, pxPerMm, fit, edgeDistance(drawn, chains)),
+		...measured(picture, options, pxPerMm, fit, edge),
 		...inMm(paths, pxPerMm),
 		...strayOf(options, drawn, chains, pxPerMm),
 		fills,
@@ -273,7 +274,7 @@ const LAST_ROUND = JUNCTION_ROUND + 3;
  * Borders that cross themselves or each other (at the tips of slivers, where the drift of a fit is as wide as they are) are drawn
  * closer; then through all the places that were followed; at last half way between the pixels, where none can cross.
  */
-function uncross(
+function* uncross(
 	drawn: Path[],
 	chains: readonly Chain[],
 	{
@@ -288,11 +289,11 @@ function uncross(
 		/** The same borders half way between the pixels. */
 		between: () => { readonly chains: readonly Chain[]; readonly junctions: Float64Array };
 	}
-): void {
+): Generator<number, void> {
 	let coarse: ReturnType<typeof between> | undefined;
 	for (let round = 1; round <= LAST_ROUND; round++) {
 		const bad = new Set<number>();
-		for (const c of pathCrossings(drawn))
+		for (const c of yield* part(crossingSteps(drawn), (round - 1) / LAST_ROUND, round / LAST_ROUND))
 			if (c.through || c.pathA === c.pathB) {
 				bad.add(c.pathA);
 				bad.add(c.pathB);
@@ -311,6 +312,7 @@ function uncross(
 		const share = 1 / 2 ** round;
 		const closer = { ...fit, tolerance: fit.tolerance * share, noise: fit.noise * share };
 		for (const i of bad) {
+			yield round / LAST_ROUND;
 			const chain = (coarse?.chains ?? chains)[i];
 			if (chain.closed) {
 				drawn[i] = round <= CLOSER_ROUNDS ? fitContour(chain.points, closer) : polygonPath(chain.points);

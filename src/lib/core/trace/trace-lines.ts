@@ -12,6 +12,7 @@ import { skeletonNetwork, thin, type Skeleton } from './skeleton';
 import { classTones } from './threshold';
 import {
 	checkAsked,
+	checking,
 	edgeDistance,
 	edgeNoise,
 	inked,
@@ -126,9 +127,9 @@ export function* traceLineCentres(
 		widths.push(line.width / pxPerMm);
 		kept.push(line);
 	});
-	yield { share: 0.9, step: 'checking' };
+	const edge = yield* checking(edgeDistance(paths, kept), 0.9, 1);
 	return {
-		...measured(picture, options, pxPerMm, fit, edgeDistance(paths, kept)),
+		...measured(picture, options, pxPerMm, fit, edge),
 		...inMm(paths, pxPerMm),
 		...strayOf(options, paths, kept, pxPerMm),
 		widths,

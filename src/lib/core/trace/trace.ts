@@ -1,10 +1,10 @@
 /** From a picture to closed outlines of true size. */
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
-import { within } from '../progress';
+import { finish, part, within } from '../progress';
 import { deviationAlong, transformDeviation, type Deviation } from '../geometry/deviation';
 import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
-import { pathCrossings } from '../plane/crossings';
+import { crossingSteps } from '../plane/crossings';
 import { localLine, makeTrail } from '../fit/fit';
 import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
@@ -177,23 +177,31 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
-		if ((i & 15) === 0) yield { share: 0.4 + (0.45 * i) / contours.length, step: 'outlines' };
+		yield { share: 0.4 + (0.45 * i) / contours.length, step: 'outlines' };
 		const path = closeEnough(contours[i], fit);
 		if (path.types.length < 2) continue;
 		paths.push(path);
 		kept.push(contours[i]);
 	}
 	yield { share: 0.87, step: 'checking' };
-	mendCrossings(paths, kept, fit);
-	yield { share: 0.93, step: 'checking' };
+	yield* checking(mendCrossings(paths, kept, fit), 0.87, 0.93);
+	const edge = yield* checking(edgeDistance(paths, kept), 0.93, 1);
 	return {
-		...measured(picture, options, pxPerMm, fit, edgeDistance(paths, kept)),
+		...measured(picture, options, pxPerMm, fit, edge),
 		...inMm(paths, pxPerMm),
 		...strayOf(options, paths, kept, pxPerMm),
 		threshold,
 		dropped: all.length - kept.length
 	};
 }
+
+/** The last part of tracing, told as such. */
+export const checking = <T>(
+	work: Generator<number, T>,
+	from: number,
+	to: number
+): Generator<TraceProgress, T> =>
+	within(work, (share) => ({ share: from + (to - from) * share, step: 'checking' }));
 
 /** What a fit keeps to: as asked for, or as the picture's own scatter and blur allow. */
 export function fitFor(
@@ -396,10 +404,10 @@ export function edgeNoise(contours: readonly Line[], blur: number): number {
 function closeEnough(contour: Contour, fit: ContourFitOptions): Path {
 	const most = 1 + fit.blur + 2 * fit.tolerance + 3 * fit.noise;
 	let best = fitContour(contour.points, fit);
-	let least = best.types.length ? edgeDistance([best], [contour]).worst : Infinity;
+	let least = best.types.length ? finish(edgeDistance([best], [contour])).worst : Infinity;
 	for (let share = 0.5; least > most && share > 0.2; share /= 2) {
 		const closer = fitContour(contour.points, { ...fit, tolerance: share * fit.tolerance });
-		const worst = closer.types.length ? edgeDistance([closer], [contour]).worst : Infinity;
+		const worst = closer.types.length ? finish(edgeDistance([closer], [contour])).worst : Infinity;
 		if (worst < 0.8 * least) {
 			best = closer;
 			least = worst;
@@ -409,10 +417,14 @@ function closeEnough(contour: Contour, fit: ContourFitOptions): Path {
 }
 
 /** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */
-function mendCrossings(paths: Path[], contours: readonly Contour[], fit: ContourFitOptions): void {
+function* mendCrossings(
+	paths: Path[],
+	contours: readonly Contour[],
+	fit: ContourFitOptions
+): Generator<number, void> {
 	for (let round = 1; round <= 4; round++) {
 		const bad = new Set<number>();
-		for (const c of pathCrossings(paths)) {
+		for (const c of yield* part(crossingSteps(paths), (round - 1) / 4, round / 4)) {
 			if (c.through || c.pathA === c.pathB) {
 				bad.add(c.pathA);
 				bad.add(c.pathB);
@@ -420,6 +432,7 @@ function mendCrossings(paths: Path[], contours: readonly Contour[], fit: Contour
 		}
 		if (bad.size === 0) return;
 		for (const i of bad) {
+			yield round / 4;
 			const share = 1 / 2 ** round;
 			const closer = { ...fit, tolerance: fit.tolerance * share, noise: fit.noise * share };
 			paths[i] = round < 4 ? fitContour(contours[i].points, closer) : polygonPath(contours[i].points);
@@ -427,14 +440,15 @@ function mendCrossings(paths: Path[], contours: readonly Contour[], fit: Contour
 	}
 }
 
-export function edgeDistance(
+export function* edgeDistance(
 	paths: readonly Path[],
 	contours: readonly Line[]
-): { worst: number; mean: number; x: number; y: number } {
+): Generator<number, { worst: number; mean: number; x: number; y: number }> {
 	let sum = 0;
 	let count = 0;
 	let worst = { distance: 0, x: 0, y: 0 };
-	paths.forEach((path, i) => {
+	for (const [i, path] of paths.entries()) {
+		if ((i & 15) === 0) yield i / paths.length;
 		const tree = new EdgeTree([{ points: flattenPath(path, 0.01), closed: path.closed }]);
 		const { points } = contours[i];
 		const step = 2 * Math.max(1, Math.floor(points.length / 8000));
@@ -444,7 +458,7 @@ export function edgeDistance(
 		}
 		const here = largestDistance([{ points, closed: contours[i].closed ?? true }], tree);
 		if (here.distance > worst.distance) worst = here;
-	});
+	}
 	return { worst: worst.distance, mean: count ? sum / count : 0, x: worst.x, y: worst.y };
 }
 
