@@ -4,7 +4,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createServer } from 'vite';
+import { openSources } from './sources.mjs';
 import { openApp, frameCounter } from './app-frames.mjs';
 import { argument } from './argument.mjs';
 
@@ -12,12 +12,7 @@ const OUTLINES = argument('--outlines', 100);
 const SEGMENTS = argument('--segments', 1000);
 const EDITS = argument('--edits', 400);
 
-const vite = await createServer({
-	server: { middlewareMode: true },
-	appType: 'custom',
-	logLevel: 'error',
-	optimizeDeps: { noDiscovery: true }
-});
+const vite = await openSources();
 const { wavy } = await vite.ssrLoadModule('/tests/shapes.ts');
 const { transformPath } = await vite.ssrLoadModule('/src/lib/core/geometry/path.ts');
 const { writeSvg } = await vite.ssrLoadModule('/src/lib/core/formats/svg-write.ts');

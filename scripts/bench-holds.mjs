@@ -1,18 +1,13 @@
 // How fluid a held sketch is: an anchor dragged in a drawing of 100 holds and 20 lines that follow what moves, headless Chromium
 // at 1280x800 without a graphics card. Prints median and 95th percentile; it judges nothing.
 //   npm run bench:ui       (after npm run build), or this alone
-import { createServer } from 'vite';
+import { openSources } from './sources.mjs';
 import { frameCounter, openApp, placeInWindow, savedPlaces } from './app-frames.mjs';
 
 /** Boxes in a row, each corner tied to the next box: sides level and plumb, widths, gaps. */
 const BOXES = 20;
 
-const vite = await createServer({
-	server: { middlewareMode: true },
-	appType: 'custom',
-	logLevel: 'error',
-	optimizeDeps: { noDiscovery: true }
-});
+const vite = await openSources();
 const core = (name) => vite.ssrLoadModule(`/src/lib/core/${name}.ts`);
 const { newDrawing } = await core('document/drawing');
 const { writeDrawingFile } = await core('formats/drawing-file');

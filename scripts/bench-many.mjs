@@ -2,7 +2,7 @@
 // 10,000; headless Chromium at 1280x800 without a graphics card. Prints median and 95th percentile; it judges nothing.
 //   npm run bench:ui       (after npm run build), or this alone with the number of copies
 import sharp from 'sharp';
-import { createServer } from 'vite';
+import { openSources } from './sources.mjs';
 import { frameCounter, openApp, placeInWindow, savedPlaces } from './app-frames.mjs';
 
 const PORT = 4179;
@@ -10,12 +10,7 @@ const PIECES = 2000;
 const LAYERS = 40;
 const COPIES = Number(process.argv[2] ?? 10_000);
 
-const vite = await createServer({
-	server: { middlewareMode: true },
-	appType: 'custom',
-	logLevel: 'error',
-	optimizeDeps: { noDiscovery: true }
-});
+const vite = await openSources();
 const load = (name) => vite.ssrLoadModule(name);
 const { blob } = await load('/tests/shapes.ts');
 const { transformPath } = await load('/src/lib/core/geometry/path.ts');

@@ -2,19 +2,14 @@
 // of 20,000 anchors, headless Chromium at 1280x800. Prints median and 95th percentile; it judges nothing.
 //   npm run bench:ui       (after npm run build)
 import sharp from 'sharp';
-import { createServer } from 'vite';
+import { openSources } from './sources.mjs';
 import { frameCounter, openApp, placeInWindow, savedPlaces } from './app-frames.mjs';
 
 const PORT = 4178;
 const OUTLINES = Number(process.argv[2] ?? 20);
 const SEGMENTS = Number(process.argv[3] ?? 1000);
 
-const vite = await createServer({
-	server: { middlewareMode: true },
-	appType: 'custom',
-	logLevel: 'error',
-	optimizeDeps: { noDiscovery: true }
-});
+const vite = await openSources();
 const { blob } = await vite.ssrLoadModule('/tests/shapes.ts');
 const { transformPath } = await vite.ssrLoadModule('/src/lib/core/geometry/path.ts');
 const { writeSvg } = await vite.ssrLoadModule('/src/lib/core/formats/svg-write.ts');

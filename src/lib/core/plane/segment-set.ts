@@ -1,6 +1,5 @@
 /** All segments of many paths as plain arrays, with an index of their boxes: which of them come near each other. */
 import Flatbush from 'flatbush';
-import { finish } from '../progress';
 import { TOLERANCE } from '../tolerance';
 import { ARC, CUBIC, STRAIGHT, STRIDE, type Path } from '../geometry/path';
 import { directionAt, emptyBox, growBox } from '../geometry/segment';
@@ -158,25 +157,15 @@ export function segmentsIn(
 	return out;
 }
 
-/**
- * Visits every pair i < j of segments whose boxes meet, each once, neighbours of one path that visibly part at their
- * common anchor left out.
- *
- * @param only 'self': of one path; 'others': of two paths; 'all'.
- */
-export function eachNearPair(
-	set: SegmentSet,
-	bundles: BundleIndex,
-	visit: (i: number, j: number) => void,
-	only: 'self' | 'others' | 'all' = 'all'
-): void {
-	finish(nearPairSteps(set, bundles, visit, only));
-}
-
 /** Bundles of segments between two looks at whether to go on. */
 const STEP_BUNDLES = 32;
 
-/** The same, telling how far it has come (0 to 1). */
+/**
+ * Visits every pair i < j of segments whose boxes meet, each once, neighbours of one path that visibly part at their
+ * common anchor left out; tells how far it has come (0 to 1).
+ *
+ * @param only 'self': of one path; 'others': of two paths; 'all'.
+ */
 export function* nearPairSteps(
 	set: SegmentSet,
 	bundles: BundleIndex,
