@@ -1,6 +1,6 @@
 /** Which outline is a hole of which: pieces are outer closed outlines with their holes. */
 import type { Point } from '../geometry/point';
-import { rayCrossings } from './arrangement';
+import { rayCrossings } from './ray';
 import { gatherSegments, indexBoxes, segmentsIn, type BundleIndex, type SegmentSet } from './segment-set';
 import { pathArea } from '../geometry/measure';
 import { isSamePath, reversePath, STRIDE, type Path } from '../geometry/path';
