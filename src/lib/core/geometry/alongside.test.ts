@@ -89,4 +89,15 @@ describe('two lines that run along each other', () => {
 		expect(stretch.t0).toBeCloseTo(0.25, 6);
 		expect(stretch.t1).toBeCloseTo(0.75, 6);
 	});
+
+	test('an arc of a radius beyond all rounding is answered all the same', () => {
+		for (const bulge of [1e-7, 3e-8, 1e-8, -1e-8]) {
+			const flat = new PathBuilder(0, 0).arc(bulge, 100, 0).open();
+			const rise = (-200 / 3) * bulge;
+			const cubic = new PathBuilder(0, 0).cubic(100 / 3, rise, 200 / 3, rise, 100, 0).open();
+			expect(flat.types[0]).toBe(ARC);
+			expect(between(flat, cubic)[0].t1).toBeCloseTo(1, 6);
+			expect(between(cubic, flat)[0].t0).toBeCloseTo(0, 6);
+		}
+	});
 });

@@ -1,7 +1,7 @@
 /**
  * Where two lines run along each other nearer than places are told apart.
  *
- * Both are looked at along one direction to which neither stands steeper than `CONE`: there each has one height for each
+ * Both are looked at along one direction to which neither stands steeper than 45 degrees: there each has one height for each
  * place, and the difference of heights, taken square to the line, is the signed distance between them. That distance is
  * put through nine places as a polynomial, which is taken when it is right in between too, and halved otherwise; where it
  * keeps above what counts as the same, its control polygon says so at once. Source: Farouki and Rajan 1987 for the change
@@ -199,6 +199,9 @@ function valueOf(t: number): number {
 /** mm. How rightly the polynomial has to tell the distance where it matters. */
 const RIGHT = SAME / 50;
 const DEEPEST = 24;
+/** Looks at one pair: where rounding alone is above `RIGHT` (arcs of huge radii) halving would never end. */
+const MOST_LOOKS = 400;
+let looksLeft = 0;
 
 function within(x0: number, x1: number, depth: number, out: Stretch[]): void {
 	for (let k = 0; k <= DEGREE; k++) values[k] = distanceAt(x0 + ((x1 - x0) * k) / DEGREE);
@@ -215,7 +218,7 @@ function within(x0: number, x1: number, depth: number, out: Stretch[]): void {
 	for (const w of [0.5 / DEGREE, 2.5 / DEGREE, 1 - 0.5 / DEGREE])
 		off = Math.max(off, Math.abs(distanceAt(x0 + (x1 - x0) * w) - valueOf(w)));
 	if (least > ONE + 4 * off || most < -ONE - 4 * off) return;
-	if (off > RIGHT && depth < DEEPEST) {
+	if (off > RIGHT && depth < DEEPEST && looksLeft-- > 0) {
 		const mid = (x0 + x1) / 2;
 		within(x0, mid, depth + 1, out);
 		within(mid, x1, depth + 1, out);
@@ -296,6 +299,7 @@ export function findAlongside(
 	if (!(x1 > x0)) return;
 	atT = (t0 + t1) / 2;
 	atU = (u0 + u1) / 2;
+	looksLeft = MOST_LOOKS;
 	within(x0, x1, 0, out);
 }
 
