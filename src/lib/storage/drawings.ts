@@ -8,6 +8,10 @@ import { touchedIds, type Step } from '../core/document/history';
 import { openDatabase, type DrawingHead, type EvenThreadSchema, type StoredPicture } from './database';
 import { StorageConflict } from './writes';
 
+let latest = 0;
+/** ms since 1970, later each time: of two drawings that are written within one of them the second is the latest. */
+const moment = (): number => (latest = Math.max(latest + 1, Date.now()));
+
 export interface StoredDrawing {
 	readonly drawing: Drawing;
 	readonly steps: Step[];
@@ -161,7 +165,7 @@ export async function storeDrawing(
 		await tx.objectStore('drawings').put({
 			id: drawing.id,
 			name: drawing.name,
-			changedAt: Date.now(),
+			changedAt: moment(),
 			pointer: history.pointer,
 			revision,
 			...(before?.shelf ? { shelf: before.shelf } : {})
@@ -218,7 +222,7 @@ export async function storeStep(
 		const next = (head.revision ?? 0) + 1;
 		await tx
 			.objectStore('drawings')
-			.put({ ...head, name: drawing.name, changedAt: Date.now(), pointer, revision: next });
+			.put({ ...head, name: drawing.name, changedAt: moment(), pointer, revision: next });
 		return next;
 	});
 }
