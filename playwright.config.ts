@@ -1,19 +1,7 @@
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM, CHROMIUM_ARGS } from './scripts/chromium.mjs';
 
 const PORT = Number(process.env.E2E_PORT ?? 4177);
-
-/** Debian's Chromium; nothing of it may look for the world outside. */
-export const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
-export const CHROMIUM_ARGS = [
-	'--headless',
-	'--no-sandbox',
-	'--disable-gpu',
-	'--disable-quic',
-	'--no-first-run',
-	'--disable-background-networking',
-	'--disable-component-update',
-	'--disable-sync'
-];
 
 export default defineConfig({
 	testDir: 'tests/e2e',

@@ -1,6 +1,6 @@
 import adapter from '@sveltejs/adapter-node';
 import { vitePreprocess } from '@sveltejs/vite-plugin-svelte';
-import { buildName } from './scripts/build-name.mjs';
+import { buildName } from './scripts/fingerprint.mjs';
 
 /** @type {import('@sveltejs/kit').Config} */
 export default {
@@ -11,7 +11,7 @@ export default {
 			!(code.startsWith('a11y_role_supports_aria_props') && message.includes('aria-description'))
 	},
 	kit: {
-		version: { name: buildName() },
+		version: { name: buildName().slice(0, 16) },
 		// One shell serves every page, also with the network cut.
 		paths: { relative: false },
 		adapter: adapter({ out: 'build', precompress: true }),

@@ -1,6 +1,7 @@
 // What scripts share that look at the app: it as it is built in headless Chromium at 1280x800, frames counted while something is done.
 import { spawn } from 'node:child_process';
 import { chromium } from '@playwright/test';
+import { CHROMIUM, CHROMIUM_ARGS } from './chromium.mjs';
 
 /** The app as it is built, opened. */
 export async function openApp(port) {
@@ -10,17 +11,8 @@ export async function openApp(port) {
 		stdio: 'ignore'
 	});
 	const browser = await chromium.launch({
-		executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-		args: [
-			'--headless',
-			'--no-sandbox',
-			'--disable-gpu',
-			'--disable-quic',
-			'--no-first-run',
-			'--disable-background-networking',
-			'--disable-component-update',
-			'--disable-sync'
-		]
+		executablePath: CHROMIUM,
+		args: CHROMIUM_ARGS
 	});
 	const close = async () => {
 		await browser.close();
@@ -71,6 +63,19 @@ export async function frameCounter(page) {
 			`${name.padEnd(44)} median ${at(0.5)} ms   95th ${at(0.95)} ms   script ${script.toFixed(1)} ms a frame   frames ${list.length}`
 		);
 	};
+}
+
+/** The paper moved about with the middle button while frames are counted. */
+export async function panAbout(page, frames, times) {
+	await page.mouse.move(640, 300);
+	await page.mouse.down({ button: 'middle' });
+	await frames('pan, all in view', async () => {
+		for (let k = 0; k < times; k++) {
+			await page.mouse.move(640 + 80 * Math.sin(k / 8), 300 + 60 * Math.cos(k / 9));
+			await page.waitForTimeout(8);
+		}
+	});
+	await page.mouse.up({ button: 'middle' });
 }
 
 /** A saved outline's anchors, x,y pairs in mm, by its name. */

@@ -5,7 +5,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { openSources } from './sources.mjs';
-import { openApp, frameCounter } from './app-frames.mjs';
+import { frameCounter, openApp, panAbout } from './app-frames.mjs';
 import { argument } from './argument.mjs';
 
 const OUTLINES = argument('--outlines', 100);
@@ -133,15 +133,7 @@ try {
 	await page.keyboard.press('Escape');
 
 	const frames = await frameCounter(page);
-	await page.mouse.move(640, 300);
-	await page.mouse.down({ button: 'middle' });
-	await frames('pan, all in view', async () => {
-		for (let k = 0; k < 120; k++) {
-			await page.mouse.move(640 + 80 * Math.sin(k / 8), 300 + 60 * Math.cos(k / 9));
-			await page.waitForTimeout(8);
-		}
-	});
-	await page.mouse.up({ button: 'middle' });
+	await panAbout(page, frames, 120);
 
 	if (EDITS > 0) {
 		// Heap after many edits of all kinds of places, garbage collected before each look.

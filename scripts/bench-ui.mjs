@@ -3,7 +3,7 @@
 //   npm run bench:ui       (after npm run build)
 import sharp from 'sharp';
 import { openSources } from './sources.mjs';
-import { frameCounter, openApp, placeInWindow, savedPlaces } from './app-frames.mjs';
+import { frameCounter, openApp, panAbout, placeInWindow, savedPlaces } from './app-frames.mjs';
 
 const PORT = 4178;
 const OUTLINES = Number(process.argv[2] ?? 20);
@@ -76,15 +76,7 @@ try {
 
 	const frames = await frameCounter(page);
 	console.log(`${OUTLINES} outlines of ${SEGMENTS} segments`);
-	await page.mouse.move(640, 300);
-	await page.mouse.down({ button: 'middle' });
-	await frames('pan, all in view', async () => {
-		for (let k = 0; k < 160; k++) {
-			await page.mouse.move(640 + 80 * Math.sin(k / 8), 300 + 60 * Math.cos(k / 9));
-			await page.waitForTimeout(8);
-		}
-	});
-	await page.mouse.up({ button: 'middle' });
+	await panAbout(page, frames, 160);
 	await page.keyboard.press('Escape');
 	await page.mouse.move(300, 120);
 	await page.mouse.down();

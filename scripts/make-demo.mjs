@@ -11,7 +11,7 @@
 import { createHash } from 'node:crypto';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import sharp from 'sharp';
-import { createServer } from 'vite';
+import { openSources } from './sources.mjs';
 import { makeHandPuppet } from './make-hand-puppet.mjs';
 import { makePuppetSet } from './make-puppet-set.mjs';
 
@@ -212,7 +212,7 @@ function pixelEdge(isInk, width, height) {
 	return out;
 }
 
-const vite = await createServer({ server: { middlewareMode: true }, appType: 'custom', logLevel: 'error' });
+const vite = await openSources();
 try {
 	const core = (name) => vite.ssrLoadModule(`/src/lib/core/${name}.ts`);
 	const { newDrawing } = await core('document/drawing');

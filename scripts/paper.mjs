@@ -1,7 +1,7 @@
 /** Traces photographs of drawings of 12 megapixels by every way that is meant for them: outlines, anchors, seconds. */
-import { createServer } from 'vite';
+import { openSources } from './sources.mjs';
 
-const vite = await createServer({ server: { middlewareMode: true }, appType: 'custom', logLevel: 'error' });
+const vite = await openSources();
 const { DRAWINGS, photographOf } = await vite.ssrLoadModule('/tests/photographs.ts');
 const { sourceOf, tracePicture } = await vite.ssrLoadModule('/src/lib/core/trace/ways.ts');
 const { finish } = await vite.ssrLoadModule('/src/lib/core/progress.ts');

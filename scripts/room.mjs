@@ -3,6 +3,7 @@
 // A state is over its limit when its tray takes more than 16 % of 1280x800 or 20 % of 1024x768.
 import { spawn } from 'node:child_process';
 import { chromium } from '@playwright/test';
+import { CHROMIUM, CHROMIUM_ARGS } from './chromium.mjs';
 
 const PORT = 4189;
 const base = `http://127.0.0.1:${PORT}`;
@@ -264,8 +265,8 @@ const server = spawn('node', ['build'], {
 	stdio: 'ignore'
 });
 const browser = await chromium.launch({
-	executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-	args: ['--headless', '--no-sandbox', '--disable-gpu', '--no-first-run']
+	executablePath: CHROMIUM,
+	args: CHROMIUM_ARGS
 });
 let short = 0;
 try {

@@ -1,8 +1,8 @@
 /** Mends 500 spoiled drawings and prints what was to mend, what stays, and whether any came out worse. */
-import { createServer } from 'vite';
+import { openSources } from './sources.mjs';
 
 const [from = 1, to = 500] = process.argv.slice(2).map(Number);
-const vite = await createServer({ server: { middlewareMode: true }, appType: 'custom', logLevel: 'error' });
+const vite = await openSources();
 const load = (file) => vite.ssrLoadModule(file);
 const { spoiledDrawing } = await load('/tests/spoiled.ts');
 const { mendAllSteps, checkedOf } = await load('/src/lib/core/check/mend-all.ts');

@@ -2,6 +2,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { CHROMIUM } from './chromium.mjs';
 
 const results = [];
 let passed = 0;
@@ -71,8 +72,7 @@ if (!existsSync('node_modules') || !existsSync(stamp) || readFileSync(stamp, 'ut
 	}
 	writeFileSync(stamp, wanted);
 }
-const chromium = process.env.CHROMIUM ?? '/usr/bin/chromium';
-if (!existsSync(chromium)) {
+if (!existsSync(CHROMIUM)) {
 	const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
 	const apt = (...args) => [...asRoot, 'apt-get', ...args];
 	const [a, ...b] = apt('update', '-qq');
@@ -99,6 +99,7 @@ await Promise.all([
 ]);
 // It writes what the others read, so it comes by itself.
 check('build', 'npm', ['run', '--silent', 'build']);
+check('the core as a package', 'node', ['scripts/build-package.mjs', '--check']);
 
 mkdirSync('test-results', { recursive: true });
 rmSync('test-results/unit.json', { force: true });

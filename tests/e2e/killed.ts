@@ -4,7 +4,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, expect, type BrowserContext } from '@playwright/test';
-import { CHROMIUM, CHROMIUM_ARGS } from '../../playwright.config';
+import { CHROMIUM, CHROMIUM_ARGS } from '../../scripts/chromium.mjs';
 
 export const newFolder = (): string => mkdtempSync(join(tmpdir(), 'profile-'));
 

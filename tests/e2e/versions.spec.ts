@@ -116,7 +116,15 @@ test('a file opened from the desk is written back into the same file', async ({ 
 	const onDesk = () =>
 		page.evaluate(async () => {
 			const root = await navigator.storage.getDirectory();
-			return (await (await root.getFileHandle('parts.svg')).getFile()).text();
+			// While another takes its place a file cannot be read for a moment.
+			for (let tries = 0; ; tries++) {
+				try {
+					return await (await (await root.getFileHandle('parts.svg')).getFile()).text();
+				} catch (error) {
+					if (tries === 100) throw error;
+					await new Promise(requestAnimationFrame);
+				}
+			}
 		});
 	const before = await onDesk();
 	await page.keyboard.press('Control+s');

@@ -140,17 +140,29 @@ export class StillPicture {
 	private readonly cache = document.createElement('canvas');
 	private cached: { view: View; shown: Shown; size: WindowSize } | undefined;
 
+	/** What was asked of a scene last: `shows` and `draw` ask the same. */
+	private asked: { scene: Scene; now: Shown; changed: Set<string> | undefined } | undefined;
+
+	private ask(scene: Scene): { now: Shown; changed: Set<string> | undefined } {
+		if (this.asked?.scene !== scene) {
+			const now = shownIn(scene);
+			this.asked = { scene, now, changed: this.cached && changedOutlines(this.cached.shown, now) };
+		}
+		return this.asked;
+	}
+
 	/** Whether the picture is one of this scene as it is, whatever the view. */
 	shows(scene: Scene): boolean {
-		return this.cached !== undefined && changedOutlines(this.cached.shown, shownIn(scene))?.size === 0;
+		return this.ask(scene).changed?.size === 0;
 	}
 
 	/** Draws it where the scene's view has it, made anew as far as is needed. */
 	draw(c: Context, scene: Scene, ratio: number): void {
 		const { size, view } = scene;
-		const now = shownIn(scene);
+		const asked = this.ask(scene);
+		const { now } = asked;
 		const cached = this.cached?.size === size ? this.cached : undefined;
-		const changed = cached && changedOutlines(cached.shown, now);
+		const changed = cached && asked.changed;
 		const sameView =
 			cached && cached.view.scale === view.scale && cached.view.x === view.x && cached.view.y === view.y;
 		if (!(changed?.size === 0 && (sameView || scene.moving))) {
@@ -158,6 +170,7 @@ export class StillPicture {
 				sameView && changed ? this.patchesOf(scene, cached.shown, now, changed, ratio) : undefined;
 			this.makeBitmap(scene, ratio, patches);
 			this.cached = { view, shown: now, size };
+			this.asked = undefined;
 		}
 		const at = this.cached!;
 		const k = view.scale / at.view.scale;

@@ -13,7 +13,7 @@ export function nextRequest(): number {
 }
 
 /** What work gives; where it may ordinarily fail, the value or the problem. */
-type Value<N extends WorkName> =
+export type Value<N extends WorkName> =
 	WorkValue<N> extends { ok: true; value: infer T } | { ok: false } ? T : WorkValue<N>;
 
 /** Work under way. */

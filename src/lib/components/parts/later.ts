@@ -1,4 +1,6 @@
-/** Components that are loaded when they are first needed. */
+/** What comes later: components that are loaded when they are first needed, answers that are asked for at rest. */
+import type { WorkArguments, WorkName } from '$lib/core/operations/work';
+import { behind, type Value } from '$lib/workers/geometry.client';
 
 /** A table of them by a word. */
 export class Later<Word extends string, C> {
@@ -24,6 +26,29 @@ export class Later<Word extends string, C> {
 			await this.of(word).catch(() => undefined);
 		}
 	}
+}
+
+/** ms that what is picked rests before anything is asked about it. */
+const REST_MS = 200;
+
+/**
+ * Has work done behind once what it is about rests. What comes of anything older is nobody's.
+ * @returns what ends it, as an effect's clean-up.
+ */
+export function askAtRest<N extends WorkName>(
+	name: N,
+	args: WorkArguments<N>,
+	take: (value: Value<N>) => void
+): () => void {
+	let isNew = true;
+	const timer = setTimeout(async () => {
+		const answer = await behind.run(name, args).answer.catch(() => undefined);
+		if (isNew && answer?.ok === true) take(answer.value);
+	}, REST_MS);
+	return () => {
+		isNew = false;
+		clearTimeout(timer);
+	};
 }
 
 /** Does something once the page has nothing else to do; where the browser cannot tell, a little later. */

@@ -13,7 +13,7 @@
 	import { pointAt } from '$lib/core/geometry/segment';
 	import { placeTag } from '$lib/render/tag-place';
 	import { isNarrow, toPaper, toScreen } from '$lib/render/view';
-	import { behind } from '$lib/workers/geometry.client';
+	import { askAtRest } from '../parts/later';
 	import NameField from '../parts/NameField.svelte';
 	import TagAnchor from './TagAnchor.svelte';
 	import TagEdge from './TagEdge.svelte';
@@ -68,19 +68,13 @@
 	const one = $derived(outlines.length === 1 ? outlines[0] : undefined);
 	/** Segments of which facts are told at once; those of more are reckoned behind the work, once it rests. */
 	const LIGHT = 400;
-	const REST_MS = 200;
 	const isLight = $derived(paths.reduce((sum, p) => sum + p.types.length, 0) <= LIGHT);
 	let late = $state.raw<LineFacts>();
 	// Facts wait while something is dragged.
 	const facts = $derived(bench.draft ? undefined : isLight ? factsOf(paths) : late);
 	$effect(() => {
 		if (isLight || bench.draft) return;
-		const asked = paths;
-		const timer = setTimeout(async () => {
-			const answer = await behind.run('facts', [asked]).answer.catch(() => undefined);
-			if (answer?.ok === true && asked === paths) late = answer.value;
-		}, REST_MS);
-		return () => clearTimeout(timer);
+		return askAtRest('facts', [paths], (told) => (late = told));
 	});
 	// Those of something else are nobody's.
 	const whose = $derived(outlines.map(({ id }) => id).join());

@@ -4,26 +4,16 @@
 	import type { Narrow, NarrowPlaces } from '$lib/core/check/narrow';
 	import type { Path } from '$lib/core/geometry/path';
 	import { formatLength } from '$lib/core/units';
-	import { behind } from '$lib/workers/geometry.client';
+	import { askAtRest } from '../parts/later';
 
 	let { bench, paths }: { bench: Bench; paths: readonly Path[] } = $props();
 	let found = $state.raw<NarrowPlaces | undefined>();
-	/** ms that the selection rests before it is looked at. */
-	const REST_MS = 200;
 
 	$effect(() => {
 		const asked = paths.filter((path) => path.closed);
 		found = undefined;
 		if (asked.length === 0) return;
-		let isNew = true;
-		const timer = setTimeout(async () => {
-			const answer = await behind.run('narrow', [asked]).answer.catch(() => undefined);
-			if (isNew && answer?.ok === true) found = answer.value;
-		}, REST_MS);
-		return () => {
-			isNew = false;
-			clearTimeout(timer);
-		};
+		return askAtRest('narrow', [asked], (places) => (found = places));
 	});
 
 	function look({ from, to, width }: Narrow): void {

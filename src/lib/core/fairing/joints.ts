@@ -48,7 +48,6 @@ export function withoutTeeth(
 	// What is left, each with its neighbours; only beside a tooth that went does anything change.
 	const after = Int32Array.from({ length: n }, (_, i) => (i + 1) % n);
 	const before = Int32Array.from({ length: n }, (_, i) => (i + n - 1) % n);
-	const turns = Float64Array.from({ length: n }, (_, i) => turnAt(drawn, i));
 	const lengths = Float64Array.from({ length: n }, (_, i) => segmentLength(types[i], segs, STRIDE * i));
 	/** mm: the length of each that is a tooth, Infinity of what is none. */
 	const teeth = new Float64Array(n);
@@ -58,7 +57,6 @@ export function withoutTeeth(
 		const isTooth = !isEnd && a * b < 0 && Math.min(Math.abs(a), Math.abs(b)) >= ZIGZAG;
 		teeth[i] = isTooth ? lengths[i] : Infinity;
 	};
-	for (let i = 0; i < n; i++) look(i);
 	const turnOf = (i: number) => {
 		if (!closed && i === 0) return 0;
 		const k = before[i];
@@ -66,6 +64,8 @@ export function withoutTeeth(
 		const b = directionAt(types[i], segs, STRIDE * i, 0);
 		return turnBetween(a.x, a.y, b.x, b.y);
 	};
+	const turns = Float64Array.from({ length: n }, (_, i) => turnOf(i));
+	for (let i = 0; i < n; i++) look(i);
 	const isGone = new Uint8Array(n);
 	for (let left = n; left >= 4; left--) {
 		let tooth = -1;

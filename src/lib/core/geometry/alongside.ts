@@ -11,6 +11,7 @@ import { TOLERANCE } from '../tolerance';
 import { arcShape } from './arc';
 import { CUBIC, STRAIGHT, STRIDE } from './path';
 import { bernsteinRoots } from './roots';
+import { emptyBox, growBox, partOf, type Box } from './segment';
 
 const SAME = TOLERANCE.coincidence;
 /** mm. As near as this they are one line: a little nearer than places are one, so that putting ends together is within that. */
@@ -332,69 +333,39 @@ const CONE = Math.PI / 12;
 
 /** A part of a segment that turns little: its parameters, its chord, and a box around it. */
 interface Span {
-	t0: number;
-	t1: number;
-	dx: number;
-	dy: number;
-	box: [number, number, number, number];
+	readonly t0: number;
+	readonly t1: number;
+	readonly dx: number;
+	readonly dy: number;
+	readonly box: Box;
 }
 
 const MOST_HALVINGS = 8;
 
-/** Cuts a segment into parts whose tangents keep within `CONE` of their chord. */
-function spansOf(type: number, s: ArrayLike<number>, at: number): Span[] {
-	const out: Span[] = [];
-	if (type === CUBIC) {
-		spansOfCubic(
-			Array.from({ length: STRIDE }, (_, k) => s[at + k]),
-			0,
-			1,
-			0,
-			out
-		);
-		return out;
-	}
-	const [x0, y0, x1, y1] = [s[at], s[at + 1], s[at + 6], s[at + 7]];
-	if (type === STRAIGHT) {
-		const box: Span['box'] = [Math.min(x0, x1), Math.min(y0, y1), Math.max(x0, x1), Math.max(y0, y1)];
-		return [{ t0: 0, t1: 1, dx: x1 - x0, dy: y1 - y0, box }];
-	}
-	const { cx, cy, radius, startRad, sweepRad } = arcShape(x0, y0, x1, y1, s[at + 2]);
-	const n = Math.max(1, Math.ceil(Math.abs(sweepRad) / (2 * CONE)));
-	const bulge = radius * (1 - Math.cos(sweepRad / n / 2));
-	for (let k = 0; k < n; k++) {
-		const angle = (w: number) => startRad + (sweepRad * (k + w)) / n;
-		const p = [cx + radius * Math.cos(angle(0)), cy + radius * Math.sin(angle(0))];
-		const q = [cx + radius * Math.cos(angle(1)), cy + radius * Math.sin(angle(1))];
-		const box: Span['box'] = [
-			Math.min(p[0], q[0]) - bulge,
-			Math.min(p[1], q[1]) - bulge,
-			Math.max(p[0], q[0]) + bulge,
-			Math.max(p[1], q[1]) + bulge
-		];
-		out.push({ t0: k / n, t1: (k + 1) / n, dx: q[0] - p[0], dy: q[1] - p[1], box });
-	}
-	return out;
-}
-
-function spansOfCubic(c: number[], t0: number, t1: number, depth: number, out: Span[]): void {
+/** Halves a segment until the tangents of each part keep within `CONE` of its chord. */
+function spansOf(
+	type: number,
+	s: ArrayLike<number>,
+	at: number,
+	t0 = 0,
+	t1 = 1,
+	depth = 0,
+	out: Span[] = []
+): Span[] {
+	const c = partOf(type, s, at, t0, t1);
 	const [dx, dy] = [c[6] - c[0], c[7] - c[1]];
-	if (depth < MOST_HALVINGS && !keepsTo(c, 0, dx, dy, Math.cos(CONE))) {
-		const half = [0, 1].map((k) => {
-			const [a, b, d, e] = [c[k], c[2 + k], c[4 + k], c[6 + k]];
-			const [ab, bd, de] = [(a + b) / 2, (b + d) / 2, (d + e) / 2];
-			const [abd, bde] = [(ab + bd) / 2, (bd + de) / 2];
-			return [a, ab, abd, (abd + bde) / 2, bde, de, e];
-		});
-		const part = (from: number) => [0, 1, 2, 3].flatMap((k) => [half[0][from + k], half[1][from + k]]);
+	const isSteady =
+		type === STRAIGHT ||
+		(type === CUBIC ? keepsTo(c, 0, dx, dy, Math.cos(CONE)) : Math.abs(4 * Math.atan(c[2])) <= 2 * CONE);
+	if (!isSteady && depth < MOST_HALVINGS) {
 		const mid = (t0 + t1) / 2;
-		spansOfCubic(part(0), t0, mid, depth + 1, out);
-		spansOfCubic(part(3), mid, t1, depth + 1, out);
-		return;
+		spansOf(type, s, at, t0, mid, depth + 1, out);
+		return spansOf(type, s, at, mid, t1, depth + 1, out);
 	}
-	const xs = [c[0], c[2], c[4], c[6]];
-	const ys = [c[1], c[3], c[5], c[7]];
-	out.push({ t0, t1, dx, dy, box: [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)] });
+	const box = emptyBox();
+	growBox(box, type, c, 0);
+	out.push({ t0, t1, dx, dy, box });
+	return out;
 }
 
 /**
@@ -436,8 +407,8 @@ export function stretchesOf(
 	const others = spansOf(typeB, b, j);
 	for (const p of spansOf(typeA, a, i)) {
 		for (const q of others) {
-			if (q.box[0] > p.box[2] + SAME || q.box[2] < p.box[0] - SAME) continue;
-			if (q.box[1] > p.box[3] + SAME || q.box[3] < p.box[1] - SAME) continue;
+			if (q.box.x0 > p.box.x1 + SAME || q.box.x1 < p.box.x0 - SAME) continue;
+			if (q.box.y0 > p.box.y1 + SAME || q.box.y1 < p.box.y0 - SAME) continue;
 			// Chords farther apart than both may turn: nowhere parallel.
 			const size = Math.hypot(p.dx, p.dy) * Math.hypot(q.dx, q.dy);
 			if (Math.abs(p.dx * q.dy - p.dy * q.dx) > size * Math.sin(2.1 * CONE)) continue;

@@ -1,15 +1,26 @@
 /** The reckoning of what is made of areas: outlines combined, bands, facings. */
-import { done, failed } from '../../errors';
+import { done, failed, type Result } from '../../errors';
 import { stretchBetween } from '../../geometry/join';
 import type { Path } from '../../geometry/path';
 import { band } from '../../plane/band';
-import { combineSteps } from '../../plane/combine';
+import { combineSteps, type Combined } from '../../plane/combine';
 import { groupPieces } from '../../plane/pieces';
 import { bandLate, saidWidths } from './band';
 import { combinedLate } from './combined';
 import { facingLate } from './facing';
 import { partsByInput } from './parallels';
 import type { InputLine } from './recipe-type';
+
+/** The outlines of what was combined, told apart by the inputs nearest to them. */
+const madeOfPieces = (made: Result<Combined>, inputs: readonly InputLine[]) =>
+	made.ok
+		? done(
+				partsByInput(
+					made.value.pieces.flatMap((p) => p.paths),
+					inputs
+				)
+			)
+		: made;
 
 combinedLate.provide({
 	*resolve(inputs, { op }, draft = false) {
@@ -23,14 +34,7 @@ combinedLate.provide({
 			op,
 			{ verify: !draft }
 		);
-		return made.ok
-			? done(
-					partsByInput(
-						made.value.pieces.flatMap((p) => p.paths),
-						inputs
-					)
-				)
-			: made;
+		return madeOfPieces(made, inputs);
 	}
 });
 
@@ -84,13 +88,6 @@ facingLate.provide({
 			'intersection',
 			{ verify: !draft }
 		);
-		return made.ok
-			? done(
-					partsByInput(
-						made.value.pieces.flatMap((p) => p.paths),
-						inputs
-					)
-				)
-			: made;
+		return madeOfPieces(made, inputs);
 	}
 });
