@@ -6,8 +6,8 @@ const PORT = Number(process.env.E2E_PORT ?? 4177);
 export default defineConfig({
 	testDir: 'tests/e2e',
 	// Limits, not waits: on a busy machine everything takes longer, and patience is no loss where all goes well.
-	timeout: 300_000,
-	expect: { timeout: Number(process.env.E2E_EXPECT ?? 60_000) },
+	timeout: 480_000,
+	expect: { timeout: Number(process.env.E2E_EXPECT ?? 120_000) },
 	workers: 2,
 	fullyParallel: true,
 	retries: 0,

@@ -55,6 +55,44 @@ test('the finder has a button by the thumb, begins empty, finds a file, a unit, 
 	expect(troubles).toEqual([]);
 });
 
+test('what is typed while the finder is still being fetched is not lost, nor taken for tools; Enter acts once it is there', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	let letGo = () => {};
+	const isLetGo = new Promise<void>((done) => (letGo = done));
+	let isHeld = false;
+	await page.route('**/_app/immutable/**/*.js', async (route) => {
+		const answer = await route.fetch();
+		const text = await answer.text();
+		if (text.includes('Type what you want: fewer points')) {
+			isHeld = true;
+			await isLetGo;
+		}
+		await route.fulfill({ response: answer, body: text });
+	});
+	await newDrawing(page);
+	await expect.poll(() => isHeld).toBe(true);
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('/');
+	await page.keyboard.type('plx');
+	await page.keyboard.press('Escape');
+	// Put away before it came: the next time it begins empty.
+	await page.keyboard.press('/');
+	await page.keyboard.type('feed');
+	await page.keyboard.press('Backspace');
+	await page.keyboard.type('t');
+	await page.keyboard.press('Enter');
+	await expect(page.locator('[data-act=settings]')).not.toContainText('ft');
+	letGo();
+	await expect(page.locator('[data-act=settings]')).toContainText('ft');
+	await expect(page.getByTestId('finder')).toHaveCount(0);
+	await page.keyboard.press('/');
+	await expect(page.locator('[data-field=find]')).toHaveValue('');
+	expect((await saved(page)).outlines).toEqual([]);
+	expect(troubles).toEqual([]);
+});
+
 test('a second press on a station leaves its tools; "Leave" puts them away and the line says how to get them back', async ({
 	page
 }) => {

@@ -1,7 +1,8 @@
 /** With the network cut, from the second visit on: the whole job from a picture to a machine file; a newer build waits until it is wanted. */
 import { readFileSync } from 'node:fs';
-import { createServer } from 'node:http';
+import { createServer, request } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { pipeline } from 'node:stream';
 import { expect, test, type Page } from '@playwright/test';
 import { readSvg } from '../../src/lib/core/formats/svg';
 import { unwrap } from '../../src/lib/core/errors';
@@ -64,20 +65,25 @@ test('after one visit everything works with the network cut: from a picture to o
 /** The same server behind another door, whose newest build differs by a word once `isNewer` is set. */
 async function behindADoor(inner: string) {
 	const door = { isNewer: false, address: '', close: () => undefined as void };
-	const server = createServer((request, response) => {
-		void fetch(inner + request.url, { headers: { accept: request.headers.accept ?? '*/*' } }).then(
-			async (answer) => {
-				const headers = Object.fromEntries(
-					[...answer.headers].filter(
-						([name]) => !['content-encoding', 'content-length', 'transfer-encoding'].includes(name)
-					)
-				);
-				response.writeHead(answer.status, headers);
-				if (request.url === '/service-worker.js' && door.isNewer)
-					response.end(`${await answer.text()}\n// newer`);
-				else response.end(Buffer.from(await answer.arrayBuffer()));
-			}
-		);
+	const server = createServer((asked, answer) => {
+		// A connection of its own for each: one that is kept may be closed from the other side just when it is used again.
+		const headers = { accept: asked.headers.accept ?? '*/*', host: new URL(inner).host };
+		const beyond = request(inner + asked.url, { agent: false, headers }, (given) => {
+			const isNewerWorker = asked.url === '/service-worker.js' && door.isNewer;
+			if (isNewerWorker) delete given.headers['content-length'];
+			answer.writeHead(given.statusCode ?? 502, given.headers);
+			pipeline(
+				given,
+				async function* (parts) {
+					yield* parts;
+					if (isNewerWorker) yield '\n// newer';
+				},
+				answer,
+				() => undefined
+			);
+		});
+		beyond.on('error', () => answer.destroy());
+		beyond.end();
 	});
 	await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
 	door.address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;

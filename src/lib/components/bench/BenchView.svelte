@@ -24,6 +24,8 @@
 	import { theme } from '$lib/stores/theme.svelte';
 	import { benchKeys, handKey, isTyping } from './bench-keys';
 	import { backToSurface } from '../parts/focus';
+	import FinderComing from './FinderComing.svelte';
+	import type { TypedEarly } from './typed-early';
 	import HintLine from './HintLine.svelte';
 	import type PointerFields from './PointerFields.svelte';
 	import Surface from './Surface.svelte';
@@ -38,6 +40,7 @@
 	const fields = import('./PointerFields.svelte');
 	const splitLine = () => import('./SplitLine.svelte');
 	const finder = import('./Finder.svelte');
+	const early: TypedEarly = { text: '', isTaken: false };
 	const nearMenu = import('./NearMenu.svelte');
 	const rack = import('./Rack.svelte');
 	const tourSlip = import('./TourSlip.svelte');
@@ -428,7 +431,10 @@
 	<div class="foot" bind:clientHeight={footHeight}>
 		{#if bench.finding}
 			<div class="over" style:--at="{threadWidth}px" data-testid="finder">
-				{#await finder then { default: Finder }}<Finder {bench} />{/await}
+				{#await finder}<FinderComing {bench} {early} />{:then { default: Finder }}<Finder
+						{bench}
+						{early}
+					/>{/await}
 			</div>
 		{:else if isTrayShown}
 			<div class="over" style:--at="{trayAt}px" data-testid="tray"><Tray {bench} /></div>

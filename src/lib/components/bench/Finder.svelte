@@ -6,10 +6,12 @@
 	import { keyName, keys } from '$lib/stores/keys.svelte';
 	import { useCommand } from '$lib/stores/commands/command';
 	import { findCommands, nearestOf } from '$lib/stores/commands/finding';
+	import { onMount } from 'svelte';
+	import type { TypedEarly } from './typed-early';
 
-	let { bench }: { bench: Bench } = $props();
+	let { bench, early }: { bench: Bench; early: TypedEarly } = $props();
 	const MOST = 5;
-	let text = $state('');
+	let text = $state(takeEarly());
 	/** What was typed; what is not here is followed by what comes nearest. */
 	const found = $derived.by((): readonly Command[] => {
 		const list = findCommands(text).slice(0, MOST);
@@ -31,7 +33,19 @@
 		bench.finding = false;
 		useCommand(bench, commandOf(id));
 	}
-	const focus = (element: HTMLElement) => element.focus();
+	function goOnTyping(field: HTMLElement): void {
+		field.focus();
+		(field as HTMLInputElement).setSelectionRange(text.length, text.length);
+	}
+	function takeEarly(): string {
+		const { text } = early;
+		early.text = '';
+		return text;
+	}
+	onMount(() => {
+		if (early.isTaken) use(found[0]?.id);
+		early.isTaken = false;
+	});
 </script>
 
 <section class="finder slip" aria-label="Find anything" data-paper>
@@ -56,7 +70,7 @@
 				placeholder="Type what you want: fewer points, close the gap, cut out, inches …"
 				aria-label="Type what you want"
 				data-field="find"
-				{@attach focus}
+				{@attach goOnTyping}
 				onkeydown={(e: KeyboardEvent) => {
 					e.stopPropagation();
 					if (e.key === 'Escape') bench.finding = false;

@@ -47,12 +47,15 @@ class Installed {
 		this.worker = worker;
 		this.offline = true;
 		this.newer = worker.waiting !== null;
-		worker.addEventListener('updatefound', () => {
+		const awaitComing = () => {
 			const coming = worker.installing;
 			coming?.addEventListener('statechange', () => {
 				if (coming.state === 'installed' && worker.active) this.newer = true;
 			});
-		});
+		};
+		// One may be coming since before anybody looked.
+		awaitComing();
+		worker.addEventListener('updatefound', awaitComing);
 		const ask = () => void worker.update().catch(() => undefined);
 		setInterval(ask, ASK_EVERY_MS);
 		document.addEventListener('visibilitychange', () => {
@@ -64,8 +67,12 @@ class Installed {
 	takeUp(): void {
 		this.taking = true;
 		const waiting = this.worker?.waiting;
-		if (waiting) waiting.postMessage(TAKE_UP);
-		else location.reload();
+		if (!waiting) return location.reload();
+		// A page that no worker answers for (one that was loaded past it) isn't told of a change of worker.
+		waiting.addEventListener('statechange', () => {
+			if (waiting.state === 'activated') location.reload();
+		});
+		waiting.postMessage(TAKE_UP);
 	}
 
 	async install(): Promise<void> {
