@@ -31,6 +31,8 @@ export interface Contour {
 	readonly points: Float64Array;
 	/** px^2, positive where it encloses ink, negative where it encloses a hole. */
 	readonly area: number;
+	/** Which of the points are tips of needles (`tips.ts`), in order. */
+	readonly tips?: readonly number[];
 }
 
 // Directions: 0 right, 1 down, 2 left, 3 up.

@@ -45,14 +45,19 @@ const cornersOf = (trail: Trail, options: ContourFitOptions): TrailCorner[] =>
 
 /**
  * @param points x,y pairs in px, closed.
+ * @param tips which of the points are corners that stand where they belong.
  * @returns a closed path in px; empty where there are too few points.
  */
-export function fitContour(points: Float64Array, options: ContourFitOptions): Path {
+export function fitContour(
+	points: Float64Array,
+	options: ContourFitOptions,
+	tips: readonly number[] = []
+): Path {
 	const trail = makeTrail(points, true);
 	const n = trail.count;
 	if (n < 3) return NOTHING;
 	const line = unrolled(trail);
-	let corners = cornersOf(trail, options);
+	let corners = withTips(trail, cornersOf(trail, options), tips, options);
 	let plan: Plan = { line, stretches: [], joints: [] };
 	// Seen with the curves on both sides some corners are none; then the runs beside them are one.
 	for (let round = 0; round < 4 && corners.length > 0; round++) {
@@ -61,7 +66,7 @@ export function fitContour(points: Float64Array, options: ContourFitOptions): Pa
 			return next.index > c.index ? next : { ...next, index: next.index + n };
 		});
 		plan = runsBetween(line, corners, ends, options);
-		const kept = corners.filter((corner) => isCorner(plan, corner, options));
+		const kept = corners.filter((corner) => tips.includes(corner.index) || isCorner(plan, corner, options));
 		const found = missedCorners(plan, kept, options);
 		if (kept.length === corners.length && found.length === 0) break;
 		corners = [...kept, ...found].sort((a, b) => a.index - b.index);
@@ -72,7 +77,37 @@ export function fitContour(points: Float64Array, options: ContourFitOptions): Pa
 		const joints = stretches.map((s) => ({ x: line.x[s.from], y: line.y[s.from], corner: false }));
 		plan = { line, stretches, joints };
 	}
+	for (const joint of plan.joints)
+		if (tips.some((k) => joint.x === trail.x[k] && joint.y === trail.y[k])) joint.fixed = true;
 	return tie(plan, options);
+}
+
+/** Corners with the tips among them, in order; a tip is the only corner near it. */
+function withTips(
+	trail: Trail,
+	corners: readonly TrailCorner[],
+	tips: readonly number[],
+	options: ContourFitOptions
+): TrailCorner[] {
+	if (tips.length === 0) return [...corners];
+	const near = 2.5 * bluntOf(options);
+	const whole = trail.s[trail.count];
+	const apart = (i: number, j: number) => {
+		const d = Math.abs(trail.s[i] - trail.s[j]);
+		return Math.min(d, whole - d);
+	};
+	const known = tips.map((index) => ({
+		index,
+		x: trail.x[index],
+		y: trail.y[index],
+		inX: 0,
+		inY: 0,
+		outX: 0,
+		outY: 0,
+		blunt: 0
+	}));
+	const others = corners.filter((c) => tips.every((k) => apart(c.index, k) > near));
+	return [...others, ...known].sort((a, b) => a.index - b.index);
 }
 
 /**

@@ -79,5 +79,6 @@ export function contourOnSheet(
 		for (let i = 0, j = n - 1; i < j; i++, j--)
 			for (let c = 0; c < 2; c++) [flat[2 * i + c], flat[2 * j + c]] = [flat[2 * j + c], flat[2 * i + c]];
 	}
-	return { points: flat, area: (Math.sign(contour.area) * Math.abs(twice)) / 2 };
+	const tips = mirrored ? contour.tips?.map((k) => n - 1 - k).reverse() : contour.tips;
+	return { points: flat, area: (Math.sign(contour.area) * Math.abs(twice)) / 2, tips };
 }

@@ -17,6 +17,7 @@ import { clearOutside, contourOnSheet, isMirrored } from './on-sheet';
 import { meanScale, rectifying, type Rectangle } from './perspective';
 import { blurred, edgeBlur, evenLight, levelled, pixelNoise } from './prepare';
 import { coverOf, onlyCovered, withFaintInk, type PictureRegion } from './region';
+import { withTips } from './tips';
 import { classTones, edgeTone, toneHistogram } from './threshold';
 
 export interface TraceOptions {
@@ -135,19 +136,25 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const stairs = isTwoTone(counts, dark, bright);
 	// A threshold that was moved away from the middle is meant to make the ink fatter or leaner.
 	const isMiddle = Math.abs(threshold - middle) < 0.06 * (bright - dark);
+	const tones = isMiddle ? { ink: light ? bright : dark, paper: light ? dark : bright } : undefined;
 	const walk = followBoundaries(grey, widthPx, heightPx, {
 		threshold,
 		light,
-		tones: isMiddle ? { ink: light ? bright : dark, paper: light ? dark : bright } : undefined,
+		tones,
 		diagonal: options.diagonal ?? 'join',
 		leastAreaPx: 0,
 		stairs,
 		region
 	});
 	const found = yield* within(walk, (share): TraceProgress => ({ share: 0.4 * share, step: 'edges' }));
-	const all = plane
-		? found.map((c) => contourOnSheet(c, plane, pxPerMm, isMirrored(rectify!.corners)))
+	const blur = stairs ? 0 : edgeBlur(prepared, found, bright - dark);
+	const edges = stairs ? STAIRS : Math.max(edgeNoise(found, blur), scatterOf(picture));
+	const tipped = tones
+		? found.map((c) => (isSpeck(c) ? c : withTips(prepared, c, tones, blur, edges)))
 		: found;
+	const all = plane
+		? tipped.map((c) => contourOnSheet(c, plane, pxPerMm, isMirrored(rectify!.corners)))
+		: tipped;
 	const contours = all.filter((c) => Math.abs(c.area) >= leastAreaPx);
 	if (contours.length === 0 && all.length > 0) {
 		throw new CoreError(
@@ -171,7 +178,6 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 			'No edge was found at this threshold: everything is on one side of it. Choose another threshold.'
 		);
 	}
-	const blur = stairs ? 0 : edgeBlur(prepared, found, bright - dark);
 	const noise = stairs ? STAIRS : Math.max(edgeNoise(contours, blur), scatterOf(picture));
 	const fit = fitFor(options, pxPerMm, { noise, blur, stairs });
 	const paths: Path[] = [];
@@ -194,6 +200,8 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		dropped: all.length - kept.length
 	};
 }
+
+const isSpeck = ({ area }: Contour) => Math.abs(area) < LEAST_AREA_PX;
 
 /** The last part of tracing, told as such. */
 export const checking = <T>(
@@ -403,10 +411,10 @@ export function edgeNoise(contours: readonly Line[], blur: number): number {
 /** An outline of a contour; where it strays farther than corners are blunted it is drawn again, closer. */
 function closeEnough(contour: Contour, fit: ContourFitOptions): Path {
 	const most = 1 + fit.blur + 2 * fit.tolerance + 3 * fit.noise;
-	let best = fitContour(contour.points, fit);
+	let best = fitContour(contour.points, fit, contour.tips);
 	let least = best.types.length ? finish(edgeDistance([best], [contour])).worst : Infinity;
 	for (let share = 0.5; least > most && share > 0.2; share /= 2) {
-		const closer = fitContour(contour.points, { ...fit, tolerance: share * fit.tolerance });
+		const closer = fitContour(contour.points, { ...fit, tolerance: share * fit.tolerance }, contour.tips);
 		const worst = closer.types.length ? finish(edgeDistance([closer], [contour])).worst : Infinity;
 		if (worst < 0.8 * least) {
 			best = closer;
@@ -435,7 +443,10 @@ function* mendCrossings(
 			yield round / 4;
 			const share = 1 / 2 ** round;
 			const closer = { ...fit, tolerance: fit.tolerance * share, noise: fit.noise * share };
-			paths[i] = round < 4 ? fitContour(contours[i].points, closer) : polygonPath(contours[i].points);
+			paths[i] =
+				round < 4
+					? fitContour(contours[i].points, closer, contours[i].tips)
+					: polygonPath(contours[i].points);
 		}
 	}
 }

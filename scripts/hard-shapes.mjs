@@ -1,0 +1,259 @@
+// Shapes that are hard to trace, drawn and traced and held against what was drawn: `npm run hard-shapes -- --seed 1 --count 12`.
+// Needles (two curved sides meeting at 5 to 15 degrees), hairlines (1 to 2.5 px), gaps (1 to 2 px), curls (a stroke rolled up, tapering).
+// Each is drawn as the exact cover of every pixel, then spoilt as pictures are. Tells the largest distance both ways and the mean, px.
+import { argument } from './argument.mjs';
+import { openSources } from './sources.mjs';
+
+const SEED = argument('--seed', 1);
+const COUNT = argument('--count', 10);
+const ONLY = argument('--only', '');
+const FAMILY = argument('--family', '');
+const CASE = argument('--case', -1);
+const SIDE = 480;
+const BLUR_PX = 1.5;
+const NOISE = 12;
+
+const sources = await openSources();
+const load = (name) => sources.ssrLoadModule(`/src/lib/core/${name}.ts`);
+const { traceByTone } = await load('trace/trace');
+const { flattenPath, twoWayDistance, EdgeTree } = await load('geometry/edge-tree');
+const { polygonPath } = await load('geometry/path');
+const { blurred } = await load('trace/prepare');
+const { finish } = await load('progress');
+const { chance } = await sources.ssrLoadModule('/tests/shapes.ts');
+
+/** A line as points, by a function of 0 to 1. */
+const along = (place, n = 400) => Array.from({ length: n + 1 }, (_, k) => place(k / n));
+/** Both sides of a middle line with a width at each share of it, as one closed outline; a side may be none wide at an end. */
+function ribbon(place, width, n = 400) {
+	const sides = [[], []];
+	for (let k = 0; k <= n; k++) {
+		const t = k / n;
+		const [x, y] = place(t);
+		const [ax, ay] = place(Math.max(0, t - 1e-4));
+		const [bx, by] = place(Math.min(1, t + 1e-4));
+		const l = Math.hypot(bx - ax, by - ay);
+		const half = width(t) / 2;
+		sides[0].push([x - (half * (by - ay)) / l, y + (half * (bx - ax)) / l]);
+		sides[1].push([x + (half * (by - ay)) / l, y - (half * (bx - ax)) / l]);
+	}
+	return [...sides[0], ...sides[1].reverse()];
+}
+const turned = (list, angle, [cx, cy]) =>
+	list.map(([x, y]) => [
+		cx + (x - cx) * Math.cos(angle) - (y - cy) * Math.sin(angle),
+		cy + (x - cx) * Math.sin(angle) + (y - cy) * Math.cos(angle)
+	]);
+const MIDDLE = [SIDE / 2, SIDE / 2];
+
+/** Each gives closed rows of places, px; what is drawn is even-odd. */
+const FAMILIES = {
+	needles(r) {
+		// Two circles' arcs of different bend, meeting in a tip at both ends.
+		const tips = [];
+		for (let k = 0; k < 3; k++) {
+			const long = 140 + 120 * r();
+			const angle = ((5 + 10 * r()) * Math.PI) / 180;
+			const bend = (r() - 0.5) * 0.8;
+			const y0 = 110 + 120 * k;
+			// The height of an arc over its chord for the angle at its ends.
+			const arc = (turn) => (t) => {
+				if (Math.abs(turn) < 1e-6) return [SIDE / 2 + (t - 0.5) * long, y0];
+				const radius = long / 2 / Math.sin(turn);
+				const a = turn * (2 * t - 1);
+				return [SIDE / 2 + radius * Math.sin(a), y0 + radius * (Math.cos(a) - Math.cos(turn))];
+			};
+			const row = [
+				...along(arc(bend + angle / 2)),
+				...along(arc(bend - angle / 2))
+					.reverse()
+					.slice(1, -1)
+			];
+			tips.push(turned(row, r() * 0.9 - 0.45, [SIDE / 2, y0]));
+		}
+		return tips;
+	},
+	hairlines(r) {
+		return [0, 1, 2].map((k) => {
+			const width = 1 + 1.5 * r();
+			const [a, b, phase] = [20 + 20 * r(), 1 + r(), 6 * r()];
+			const place = (t) => [70 + 340 * t, 110 + 130 * k + a * Math.sin(b * 6 * t + phase)];
+			return turned(
+				ribbon(place, () => width),
+				0.5 * r() - 0.25,
+				[SIDE / 2, 110 + 130 * k]
+			);
+		});
+	},
+	gaps(r) {
+		const gap = 1 + r();
+		const [a, b, phase] = [15 + 20 * r(), 1 + r(), 6 * r()];
+		const wave = (t) => [60 + 360 * t, 240 + a * Math.sin(b * 6 * t + phase)];
+		const angle = r() * Math.PI;
+		const upper = [
+			...along((t) => [wave(t)[0], wave(t)[1] - gap / 2]),
+			[420, 110 + 40 * r()],
+			[60, 90 + 40 * r()]
+		];
+		const lower = [
+			...along((t) => [wave(t)[0], wave(t)[1] + gap / 2]),
+			[420, 370 - 40 * r()],
+			[60, 390 - 40 * r()]
+		];
+		return [turned(upper, angle, MIDDLE), turned(lower, angle, MIDDLE)];
+	},
+	curls(r) {
+		const turns = 1.5 + 1.5 * r();
+		const wide = 5 + 8 * r();
+		const step = 14 + 14 * r();
+		const phase = 6 * r();
+		const place = (t) => {
+			const a = turns * 2 * Math.PI * t;
+			const radius = 14 + (step * a) / (2 * Math.PI);
+			return [SIDE / 2 + radius * Math.cos(a + phase), SIDE / 2 + radius * Math.sin(a + phase)];
+		};
+		return [ribbon(place, (t) => wide * Math.min(1, 4 * t), 700)];
+	}
+};
+/** The exact share of each pixel that closed rows cover (by signed area; rows may not lie over each other). */
+function cover(rows, side, scale) {
+	const out = new Float64Array(side * side + side + 2);
+	for (const row of rows) {
+		let area = 0;
+		for (let k = 0; k < row.length; k++) {
+			const [a, b] = [row[k], row[(k + 1) % row.length]];
+			area += a[0] * b[1] - a[1] * b[0];
+		}
+		const sign = area > 0 ? 1 : -1;
+		for (let k = 0; k < row.length; k++) {
+			const [p, q] = [row[k], row[(k + 1) % row.length]];
+			edge(p[0] * scale, p[1] * scale, q[0] * scale, q[1] * scale, sign);
+		}
+	}
+	// Each stretch of an edge within one pixel hands on to the right what it covers there.
+	function edge(x0, y0, x1, y1, sign) {
+		const cuts = [0, 1];
+		const between = (a, b) => {
+			const [lo, hi] = a < b ? [a, b] : [b, a];
+			for (let c = Math.ceil(lo); c <= hi; c++) if (b !== a) cuts.push((c - a) / (b - a));
+		};
+		between(x0, x1);
+		between(y0, y1);
+		cuts.sort((a, b) => a - b);
+		for (let k = 0; k + 1 < cuts.length; k++) {
+			const [s, t] = [cuts[k], cuts[k + 1]];
+			if (!(t > s) || s < 0 || t > 1) continue;
+			const mx = x0 + ((s + t) / 2) * (x1 - x0);
+			const my = y0 + ((s + t) / 2) * (y1 - y0);
+			const dy = (t - s) * (y1 - y0) * sign;
+			const [i, j] = [Math.floor(mx), Math.floor(my)];
+			if (j < 0 || j >= side || i < 0 || i >= side) continue;
+			out[j * (side + 1) + i] -= dy * (1 - (mx - i));
+			out[j * (side + 1) + i + 1] -= dy * (mx - i);
+		}
+	}
+	const share = new Float64Array(side * side);
+	for (let j = 0; j < side; j++) {
+		let sum = 0;
+		for (let i = 0; i < side; i++) {
+			sum += out[j * (side + 1) + i];
+			share[j * side + i] = Math.min(1, Math.max(0, Math.abs(sum)));
+		}
+	}
+	return share;
+}
+const picture = (share, side, tone) => ({
+	widthPx: side,
+	heightPx: side,
+	grey: Uint8Array.from(share, (c, k) => Math.max(0, Math.min(255, Math.round(tone(c, k)))))
+});
+const CONDITIONS = {
+	clean: { draw: (rows) => picture(cover(rows, SIDE, 1), SIDE, (c) => 255 * (1 - c)), options: {} },
+	faint: { draw: (rows) => picture(cover(rows, SIDE, 1), SIDE, (c) => 230 - 120 * c), options: {} },
+	half: {
+		draw: (rows) => picture(cover(rows, SIDE / 2, 0.5), SIDE / 2, (c) => 255 * (1 - c)),
+		scale: 0.5,
+		options: {}
+	},
+	twotone: { draw: (rows) => picture(cover(rows, SIDE, 1), SIDE, (c) => (c >= 0.5 ? 0 : 255)), options: {} },
+	blurred: {
+		draw: (rows) =>
+			blurred(
+				picture(cover(rows, SIDE, 1), SIDE, (c) => 240 - 220 * c),
+				BLUR_PX
+			),
+		options: {}
+	},
+	photo: {
+		draw(rows, r) {
+			const soft = blurred(
+				picture(cover(rows, SIDE, 1), SIDE, (c) => 235 - 205 * c),
+				BLUR_PX
+			);
+			const scatter = () => (r() + r() + r() + r() - 2) * NOISE * Math.sqrt(3);
+			return picture(soft.grey, SIDE, (v, k) => v * (1 - (0.4 * (k % SIDE)) / SIDE) + scatter());
+		},
+		options: { evenLight: true, denoise: true }
+	}
+};
+
+const scores = {};
+for (let n = 0; n < COUNT; n++)
+	for (const [family, draw] of Object.entries(FAMILIES)) {
+		if ((FAMILY && family !== FAMILY) || (CASE >= 0 && n !== CASE)) continue;
+		const r = chance(1000 * SEED + n);
+		const rows = draw(r);
+		for (const [condition, { draw: render, options, scale = 1 }] of Object.entries(CONDITIONS)) {
+			if (ONLY && condition !== ONLY) continue;
+			// The trace lies y up; what was drawn lies y down.
+			const truth = rows.map((row) => polygonPath(row.flatMap(([x, y]) => [x * scale, -y * scale])));
+			let score;
+			try {
+				const trace = finish(traceByTone(render(rows, r), { pxPerMm: 1, ...options }));
+				const lines = trace.paths;
+				const { distance } = twoWayDistance(truth, lines, 0.02);
+				const tree = new EdgeTree(lines.map((p) => ({ points: flattenPath(p, 0.01), closed: true })));
+				let [sum, count] = [0, 0];
+				for (const p of truth) {
+					const f = flattenPath(p, 0.01);
+					for (let k = 0; k < f.length; k += 2, count++) sum += tree.distance(f[k], f[k + 1]);
+				}
+				score = {
+					distance,
+					mean: sum / count,
+					found: lines.length,
+					wanted: rows.length,
+					anchors: trace.anchors
+				};
+			} catch (error) {
+				if (!error.code) throw error;
+				score = {
+					distance: Infinity,
+					mean: Infinity,
+					found: 0,
+					wanted: rows.length,
+					problem: String(error.message)
+				};
+			}
+			(scores[`${family} ${condition}`] ??= []).push({ seed: n, ...score });
+		}
+	}
+await sources.close();
+const middle = (list) => [...list].sort((a, b) => a - b)[list.length >> 1];
+console.log('px                    median   worst (of)   mean   anchors  lost');
+for (const [name, list] of Object.entries(scores)) {
+	const worst = list.reduce((a, b) => (b.distance > a.distance ? b : a));
+	console.log(
+		name.padEnd(20),
+		middle(list.map((s) => s.distance))
+			.toFixed(3)
+			.padStart(7),
+		worst.distance.toFixed(3).padStart(7),
+		`(${worst.seed})`.padEnd(6),
+		middle(list.map((s) => s.mean))
+			.toFixed(3)
+			.padStart(7),
+		String(middle(list.map((s) => s.anchors ?? 0))).padStart(7),
+		String(list.filter((s) => s.found !== s.wanted).length).padStart(6)
+	);
+}
