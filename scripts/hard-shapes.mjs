@@ -1,5 +1,5 @@
 // Shapes that are hard to trace, drawn and traced and held against what was drawn: `npm run hard-shapes -- --seed 1 --count 12`.
-// Needles (two curved sides meeting at 5 to 15 degrees), hairlines (1 to 2.5 px), gaps (1 to 2 px), curls (a stroke rolled up, tapering).
+// Needles (two curved sides meeting at 5 to 15 degrees), hairlines (1 to 2.5 px) beside a disc, strokes (3 to 6 px) alone, gaps (1 to 2 px), curls (a stroke rolled up, tapering).
 // Each is drawn as the exact cover of every pixel, then spoilt as pictures are. Tells the largest distance both ways and the mean, px.
 import { argument } from './argument.mjs';
 import { openSources } from './sources.mjs';
@@ -21,6 +21,8 @@ const { polygonPath } = await load('geometry/path');
 const { blurred } = await load('trace/prepare');
 const { finish } = await load('progress');
 const { chance } = await sources.ssrLoadModule('/tests/shapes.ts');
+const { coverOf } = await sources.ssrLoadModule('/tests/cover.ts');
+const cover = (rows, side, scale) => coverOf(rows, side, side, scale);
 
 /** A line as points, by a function of 0 to 1. */
 const along = (place, n = 400) => Array.from({ length: n + 1 }, (_, k) => place(k / n));
@@ -74,8 +76,23 @@ const FAMILIES = {
 		return tips;
 	},
 	hairlines(r) {
-		return [0, 1, 2].map((k) => {
+		const disc = along((t) => [430 + 20 * Math.cos(6.2832 * t), 40 + 20 * Math.sin(6.2832 * t)], 64).slice(1);
+		const lines = [0, 1, 2].map((k) => {
 			const width = 1 + 1.5 * r();
+			const [a, b, phase] = [20 + 20 * r(), 1 + r(), 6 * r()];
+			const place = (t) => [70 + 340 * t, 110 + 130 * k + a * Math.sin(b * 6 * t + phase)];
+			return turned(
+				ribbon(place, () => width),
+				0.5 * r() - 0.25,
+				[SIDE / 2, 110 + 130 * k]
+			);
+		});
+		return [disc, ...lines];
+	},
+	/** Nothing in the picture is wide enough to show full ink once it is blurred. */
+	strokes(r) {
+		return [0, 1, 2].map((k) => {
+			const width = 3 + 3 * r();
 			const [a, b, phase] = [20 + 20 * r(), 1 + r(), 6 * r()];
 			const place = (t) => [70 + 340 * t, 110 + 130 * k + a * Math.sin(b * 6 * t + phase)];
 			return turned(
@@ -115,53 +132,6 @@ const FAMILIES = {
 		return [ribbon(place, (t) => wide * Math.min(1, 4 * t), 700)];
 	}
 };
-/** The exact share of each pixel that closed rows cover (by signed area; rows may not lie over each other). */
-function cover(rows, side, scale) {
-	const out = new Float64Array(side * side + side + 2);
-	for (const row of rows) {
-		let area = 0;
-		for (let k = 0; k < row.length; k++) {
-			const [a, b] = [row[k], row[(k + 1) % row.length]];
-			area += a[0] * b[1] - a[1] * b[0];
-		}
-		const sign = area > 0 ? 1 : -1;
-		for (let k = 0; k < row.length; k++) {
-			const [p, q] = [row[k], row[(k + 1) % row.length]];
-			edge(p[0] * scale, p[1] * scale, q[0] * scale, q[1] * scale, sign);
-		}
-	}
-	// Each stretch of an edge within one pixel hands on to the right what it covers there.
-	function edge(x0, y0, x1, y1, sign) {
-		const cuts = [0, 1];
-		const between = (a, b) => {
-			const [lo, hi] = a < b ? [a, b] : [b, a];
-			for (let c = Math.ceil(lo); c <= hi; c++) if (b !== a) cuts.push((c - a) / (b - a));
-		};
-		between(x0, x1);
-		between(y0, y1);
-		cuts.sort((a, b) => a - b);
-		for (let k = 0; k + 1 < cuts.length; k++) {
-			const [s, t] = [cuts[k], cuts[k + 1]];
-			if (!(t > s) || s < 0 || t > 1) continue;
-			const mx = x0 + ((s + t) / 2) * (x1 - x0);
-			const my = y0 + ((s + t) / 2) * (y1 - y0);
-			const dy = (t - s) * (y1 - y0) * sign;
-			const [i, j] = [Math.floor(mx), Math.floor(my)];
-			if (j < 0 || j >= side || i < 0 || i >= side) continue;
-			out[j * (side + 1) + i] -= dy * (1 - (mx - i));
-			out[j * (side + 1) + i + 1] -= dy * (mx - i);
-		}
-	}
-	const share = new Float64Array(side * side);
-	for (let j = 0; j < side; j++) {
-		let sum = 0;
-		for (let i = 0; i < side; i++) {
-			sum += out[j * (side + 1) + i];
-			share[j * side + i] = Math.min(1, Math.max(0, Math.abs(sum)));
-		}
-	}
-	return share;
-}
 const picture = (share, side, tone) => ({
 	widthPx: side,
 	heightPx: side,

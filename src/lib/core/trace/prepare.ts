@@ -358,7 +358,7 @@ export function edgeBlur(
 const SHARP = 0.62;
 
 /** Source: Abramowitz and Stegun 7.1.26, absolute error below 1.5e-7. */
-function erf(x: number): number {
+export function erf(x: number): number {
 	const t = 1 / (1 + 0.3275911 * x);
 	const p = ((((1.061405429 * t - 1.453152027) * t + 1.421413741) * t - 0.284496736) * t + 0.254829592) * t;
 	return 1 - p * Math.exp(-x * x);

@@ -7,14 +7,9 @@
  */
 import type { Point } from '../geometry/point';
 import type { Contour } from './boundary';
-import { toneBetween, type GreyPicture } from './picture';
+import { inkAcross, type Tones } from './across';
+import type { GreyPicture } from './picture';
 import { eliminate } from './solve';
-
-/** The tones of full ink and full paper. */
-export interface Tones {
-	readonly ink: number;
-	readonly paper: number;
-}
 
 /** A place on the way along a needle. */
 interface Station {
@@ -29,9 +24,8 @@ interface Station {
 /** px: ink across of which the middle can't be told. */
 const weakOf = (noise: number) => 0.15 + 4 * noise;
 
-/** px: how far apart stations are, and places across. */
+/** px: how far apart stations are. */
 const STEP = 0.5;
-const ACROSS = 0.25;
 /** px: as wide as this a needle's sides stand clear of each other in a sharp picture; more in a blurred one. */
 const CLEAR = 3;
 /** px: how far back and ahead of where the contour turns a needle is looked at, at most. */
@@ -209,25 +203,10 @@ function stationsAlong(
 	noise: number
 ): Station[] | undefined {
 	const widest = CLEAR + 4 * blur + 5;
-	/** px to either side in which the blur spreads what lies in the middle. */
-	const spread = 1.2 + 2.6 * blur;
-	const half = Math.ceil((widest / 2 + spread + GROUND + 2 * blur) / ACROSS);
-	const span = tones.ink - tones.paper;
 	const weak = weakOf(noise);
 	// Noise turns what is told from a short way.
 	const back = LATELY + Math.round(100 * noise);
-	const cover = new Float64Array(2 * half + 1);
-	/** How much lies across the way at a place, and how far beside the place its middle is. */
-	const look = (at: Point, ahead: Point, guess: number): { width: number; off: number } | undefined => {
-		for (let k = -half; k <= half; k++) {
-			const o = k * ACROSS;
-			const x = at.x - ahead.y * o;
-			const y = at.y + ahead.x * o;
-			if (x < 0 || y < 0 || x > picture.widthPx || y > picture.heightPx) return undefined;
-			cover[half + k] = (toneBetween(picture, x, y) - tones.paper) / span;
-		}
-		return across(cover, half, (guess / 2 + spread) / ACROSS);
-	};
+	const look = inkAcross(picture, tones, blur, widest);
 	/** Steps from a place, the way turning as the middle does; `dir` -1 goes back, `ahead` points to the tip all the same. */
 	const walk = (
 		dir: 1 | -1,
@@ -286,47 +265,9 @@ function directionOf(from: Point, to: Point, dir: 1 | -1): Point {
 
 /** px beside the contour's end where the needle's middle may be. */
 const FIRST_OFF = 2.5;
-/** px beside that which tell the ground. */
-const GROUND = 6;
 /** px: less ink than that across is none, where it is so for as many stations. */
 const LEAST_WIDTH = 0.08;
 const NOTHING_FOR = 8;
-
-/**
- * How much lies across, and its middle: from the clearest place in the middle so far that all of it is in, blur and all. The
- * ground is not quite the plain one where light and noise have left something of themselves: it is taken beside that.
- */
-function across(cover: Float64Array, half: number, core: number): { width: number; off: number } | undefined {
-	let top = half;
-	for (let k = half - 4; k <= half + 4; k++) if (cover[k] > cover[top]) top = k;
-	let ground = 0;
-	let places = 0;
-	const ends = [-1, 1].map((dir) => {
-		let least = cover[top];
-		let k = top;
-		const isOn = () => k + dir >= 0 && k + dir < cover.length && cover[k + dir] <= least + RISE;
-		while (isOn() && Math.abs(k - top) < core) {
-			k += dir;
-			least = Math.min(least, cover[k]);
-		}
-		const end = k;
-		if (Math.abs(k - top) < core) return end;
-		for (; isOn(); k += dir, places++) ground += cover[k];
-		return end;
-	});
-	if (Math.max(cover[ends[0]], cover[ends[1]]) > MOST_GROUND) return undefined;
-	const plain = places ? ground / places : 0;
-	let [sum, moment] = [0, 0];
-	for (let k = ends[0]; k <= ends[1]; k++) {
-		sum += cover[k] - plain;
-		moment += (cover[k] - plain) * (k - half);
-	}
-	return { width: sum * ACROSS, off: sum > 0.2 ? (moment / sum) * ACROSS : 0 };
-}
-/** Cover by which something else rises beside a needle. */
-const RISE = 0.1;
-/** How much cover is none any more. */
-const MOST_GROUND = 0.15;
 
 /** Both as sums of powers of s. */
 interface Shape {

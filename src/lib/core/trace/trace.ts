@@ -8,6 +8,7 @@ import { crossingSteps } from '../plane/crossings';
 import { localLine, makeTrail } from '../fit/fit';
 import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
+import type { Tones } from './across';
 import { followBoundaries, type Contour } from './boundary';
 import { fitContour, type ContourFitOptions } from './contour-fit';
 import { findCorners } from './corners';
@@ -17,6 +18,7 @@ import { clearOutside, contourOnSheet, isMirrored } from './on-sheet';
 import { meanScale, rectifying, type Rectangle } from './perspective';
 import { blurred, edgeBlur, evenLight, levelled, pixelNoise } from './prepare';
 import { coverOf, onlyCovered, withFaintInk, type PictureRegion } from './region';
+import { inkOfThinStrokes, withThinStrokes } from './thin';
 import { withTips } from './tips';
 import { classTones, edgeTone, toneHistogram } from './threshold';
 
@@ -118,7 +120,8 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const { widthPx, heightPx } = picture;
 	checkAsked(pxPerMm, options.tolerance);
 	const light = options.light ?? false;
-	const { prepared, cover, counts, threshold, middle } = inked(picture, options);
+	const { prepared, cover, counts, middle, ...asked } = inked(picture, options);
+	let { threshold } = asked;
 	const { grey } = prepared;
 	const { region } = options;
 	if (region) {
@@ -136,25 +139,36 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const stairs = isTwoTone(counts, dark, bright);
 	// A threshold that was moved away from the middle is meant to make the ink fatter or leaner.
 	const isMiddle = Math.abs(threshold - middle) < 0.06 * (bright - dark);
-	const tones = isMiddle ? { ink: light ? bright : dark, paper: light ? dark : bright } : undefined;
-	const walk = followBoundaries(grey, widthPx, heightPx, {
-		threshold,
-		light,
-		tones,
-		diagonal: options.diagonal ?? 'join',
-		leastAreaPx: 0,
-		stairs,
-		region
-	});
-	const found = yield* within(walk, (share): TraceProgress => ({ share: 0.4 * share, step: 'edges' }));
-	const blur = stairs ? 0 : edgeBlur(prepared, found, bright - dark);
+	let tones: Tones | undefined = isMiddle
+		? { ink: light ? bright : dark, paper: light ? dark : bright }
+		: undefined;
+	const follow = (at: number, by: Tones | undefined) =>
+		followBoundaries(grey, widthPx, heightPx, {
+			threshold: at,
+			light,
+			tones: by,
+			diagonal: options.diagonal ?? 'join',
+			leastAreaPx: 0,
+			stairs,
+			region
+		});
+	const edgesUpTo = (share: number, work: Generator<number, Contour[]>) =>
+		within(work, (s): TraceProgress => ({ share: share - 0.2 + 0.2 * s, step: 'edges' }));
+	let found: readonly Contour[] = yield* edgesUpTo(0.2, follow(threshold, tones));
+	let blur = stairs ? 0 : edgeBlur(prepared, found, bright - dark);
+	// Thin strokes in blur do not show how dark their ink is.
+	const ink = tones && !stairs ? inkOfThinStrokes(prepared, found, tones, Math.max(blur, THIN_BLUR)) : undefined;
+	if (tones && ink !== undefined) {
+		tones = { ...tones, ink };
+		threshold = (ink + tones.paper) / 2;
+		found = yield* edgesUpTo(0.4, follow(threshold, tones));
+		blur = edgeBlur(prepared, found, Math.abs(tones.paper - ink));
+	}
 	const edges = stairs ? STAIRS : Math.max(edgeNoise(found, blur), scatterOf(picture));
-	const tipped = tones
-		? found.map((c) => (isSpeck(c) ? c : withTips(prepared, c, tones, blur, edges)))
-		: found;
+	const refined = tones ? refine(prepared, found, tones, blur, edges) : found;
 	const all = plane
-		? tipped.map((c) => contourOnSheet(c, plane, pxPerMm, isMirrored(rectify!.corners)))
-		: tipped;
+		? refined.map((c) => contourOnSheet(c, plane, pxPerMm, isMirrored(rectify!.corners)))
+		: refined;
 	const contours = all.filter((c) => Math.abs(c.area) >= leastAreaPx);
 	if (contours.length === 0 && all.length > 0) {
 		throw new CoreError(
@@ -200,6 +214,25 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		dropped: all.length - kept.length
 	};
 }
+
+/** Contours where the tone at the threshold does not tell the edge: thin strokes in blur, and needles. */
+function refine(
+	picture: GreyPicture,
+	contours: readonly Contour[],
+	tones: Tones,
+	blur: number,
+	noise: number
+): readonly Contour[] {
+	return contours.map((contour) => {
+		if (isSpeck(contour)) return contour;
+		const thin = blur >= LEAST_BLUR ? withThinStrokes(picture, contour, tones, blur) : contour;
+		return withTips(picture, thin, tones, blur, noise);
+	});
+}
+/** px: strokes are looked at as if they were blurred so much at least: where their ink is not seen the blur is not, either. */
+const THIN_BLUR = 0.7;
+/** px: blur below which a pixel tells more of an edge than what lies across does. */
+const LEAST_BLUR = 0.5;
 
 const isSpeck = ({ area }: Contour) => Math.abs(area) < LEAST_AREA_PX;
 
