@@ -12,7 +12,9 @@ const STATUS: Readonly<Record<string, number>> = {
 	'too-slow': 408,
 	'cut-off': 400,
 	'too-long': 503,
-	'too-many': 503
+	'too-many': 503,
+	'no-queue': 503,
+	died: 503
 };
 
 export function problemAnswer(problem: Problem): Response {

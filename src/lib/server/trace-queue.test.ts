@@ -3,7 +3,8 @@ import { Socket } from 'node:net';
 import { expect, test } from 'vitest';
 import { Resvg } from '@resvg/resvg-js';
 import { whenGone } from './gone';
-import { MOST_BYTES, traceLoad, traceOnServer } from './trace-queue';
+import { traceOnServer, traceQueue } from './trace-queue';
+import { MOST_BYTES } from './trace-work';
 
 const noise = (side: number) =>
 	new Resvg(
@@ -14,6 +15,8 @@ const noise = (side: number) =>
 	)
 		.render()
 		.asPng();
+
+const load = async () => (await traceQueue()).load();
 
 test('what takes too long is stopped and said so; what is too large is not begun', async () => {
 	const late = await traceOnServer(noise(900), ['--px-per-mm=8'], { mostMs: 40 });
@@ -26,10 +29,10 @@ test('what nobody waits for any more is ended, whether it is traced or waits for
 	const gone = AbortSignal.timeout(60);
 	const picture = noise(900);
 	const asked = Array.from({ length: 12 }, () => traceOnServer(picture, ['--px-per-mm=8'], { signal: gone }));
-	expect(traceLoad().waiting).toBeGreaterThan(0);
+	expect((await load()).waiting).toBeGreaterThan(0);
 	for (const answer of await Promise.all(asked))
 		expect(answer).toMatchObject({ problem: { code: 'given-up' } });
-	expect(traceLoad()).toEqual({ running: 0, waiting: 0 });
+	expect(await load()).toEqual({ running: 0, waiting: 0 });
 	const disc = new Resvg(
 		'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 200"><rect width="200" height="200" fill="#fff"/><circle cx="99" cy="98" r="60"/></svg>'
 	);

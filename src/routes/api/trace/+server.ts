@@ -3,7 +3,8 @@ import { json } from '@sveltejs/kit';
 import { problemAnswer } from '$lib/server/answers';
 import { passOver, readBody } from '$lib/server/body';
 import { whenGone } from '$lib/server/gone';
-import { MOST_BYTES, traceOnServer, whyFull } from '$lib/server/trace-queue';
+import { traceOnServer, traceQueue } from '$lib/server/trace-queue';
+import { MOST_BYTES } from '$lib/server/trace-work';
 
 const TEXTS = [
 	'px-per-mm',
@@ -31,7 +32,7 @@ export async function POST({ request, url, platform }) {
 			return problemAnswer({ code: 'bad-setting', sentence: `There is no setting "${name}" for tracing.` });
 	}
 	// Where there is no room for it, it is not kept.
-	const full = whyFull();
+	const full = await (await traceQueue()).whyFull();
 	if (full) {
 		await passOver(request, MOST_BYTES);
 		return problemAnswer(full);
