@@ -13,9 +13,16 @@ interface Platform {
 export function whenGone(request: Request, platform: unknown): AbortSignal {
 	const socket = (platform as Platform | undefined)?.req?.socket;
 	if (!socket) return request.signal;
-	const gone = new AbortController();
-	const abort = () => gone.abort();
-	if (socket.destroyed) abort();
-	else socket.once('close', abort);
-	return AbortSignal.any([request.signal, gone.signal]);
+	let gone = closed.get(socket);
+	if (!gone) {
+		// One for all that is asked over the same connection.
+		const controller = new AbortController();
+		gone = controller.signal;
+		closed.set(socket, gone);
+		if (socket.destroyed) controller.abort();
+		else socket.once('close', () => controller.abort());
+	}
+	return AbortSignal.any([request.signal, gone]);
 }
+/** Of each connection the signal for when it closes. */
+const closed = new WeakMap<Socket, AbortSignal>();

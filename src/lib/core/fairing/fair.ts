@@ -15,7 +15,7 @@ import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { CUBIC, PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
 import { refit } from '../fit/refit';
 import { turnBetween } from '../geometry/segment';
-import { drawChain, fitContour, planChain, type ContourFitOptions } from '../trace/contour-fit';
+import { drawChain, fitFrom, planChain, type ContourFitOptions } from '../trace/contour-fit';
 import { leastTurn, verdictAt, type CornerRule, type CornerVerdict } from '../trace/corner-verdicts';
 import { findCorners } from '../trace/corners';
 import { cornersWithin, withoutTeeth } from './joints';
@@ -225,7 +225,7 @@ function inUnits({ x, y }: EvenSamples, unit: number): Float64Array {
 }
 
 function draughted(points: Float64Array, closed: boolean, fit: ContourFitOptions): Path {
-	if (closed) return fitContour(points, fit);
+	if (closed) return fitFrom(points, fit);
 	const n = points.length;
 	const plan = planChain(points, fit, [0, 0]);
 	return drawChain(plan, { x: points[0], y: points[1] }, { x: points[n - 2], y: points[n - 1] }, fit);

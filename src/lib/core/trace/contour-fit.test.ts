@@ -24,11 +24,17 @@ const types = (p: Path) => [...p.types].sort().join('');
 const inked = (paths: readonly Path[]) =>
 	`<path fill-rule="evenodd" d="${paths.map(writePathData).join('')}"/>`;
 
-/** A picture turned by a quarter to the left or mirrored left to right. */
+/** A picture turned by a quarter to the left, mirrored left to right, inverted, or shifted 3 px to the right and 2 down. */
 function moved(
 	{ widthPx, heightPx, grey }: GreyPicture,
-	how: 'turned' | 'mirrored' | 'inverted'
+	how: 'turned' | 'mirrored' | 'inverted' | 'shifted'
 ): GreyPicture {
+	if (how === 'shifted') {
+		const out = new Uint8Array(grey.length).fill(255);
+		for (let y = 0; y + 2 < heightPx; y++)
+			out.set(grey.subarray(y * widthPx, (y + 1) * widthPx - 3), (y + 2) * widthPx + 3);
+		return { widthPx, heightPx, grey: out };
+	}
 	if (how === 'inverted') return { widthPx, heightPx, grey: grey.map((v) => 255 - v) };
 	const [w, h] = how === 'turned' ? [heightPx, widthPx] : [widthPx, heightPx];
 	const out = new Uint8Array(grey.length);
@@ -101,27 +107,30 @@ describe('the same whichever way the picture lies', () => {
 			200
 		);
 
-	test('turned by a quarter, mirrored, inverted: about as many anchors, the line within half a pixel', () => {
-		fc.assert(
-			fc.property(fc.integer({ min: 1, max: 300 }), (seed) => {
-				const picture = puppet(seed);
-				const plain = trace(picture);
-				const count = (list: readonly Path[]) => list.reduce((n, p) => n + anchorCount(p), 0);
-				for (const [how, back] of [
-					['turned', [0, -1, 1, 0, 200, 0]],
-					['mirrored', [-1, 0, 0, 1, 200, 0]],
-					['inverted', [1, 0, 0, 1, 0, 0]]
-				] as const) {
-					const other = trace(moved(picture, how), { light: how === 'inverted' }).map((p) =>
-						transformPath(p, back)
-					);
-					expect(other).toHaveLength(plain.length);
-					expect(Math.abs(count(other) - count(plain))).toBeLessThanOrEqual(Math.max(4, 0.2 * count(plain)));
-					expect(twoWayDistance(plain, other, 0.01, 0.5).distance).toBeLessThan(0.5);
-				}
-			}),
-			{ numRuns: 6 }
-		);
+	test('turned by a quarter, mirrored, inverted, shifted: the same anchors, the same line', () => {
+		const count = (list: readonly Path[]) => list.reduce((n, p) => n + anchorCount(p), 0);
+		const apart: number[] = [];
+		for (let seed = 1; seed <= 12; seed++) {
+			const picture = puppet(seed);
+			const plain = trace(picture);
+			for (const [how, back] of [
+				['turned', [0, -1, 1, 0, 200, 0]],
+				['mirrored', [-1, 0, 0, 1, 200, 0]],
+				['inverted', [1, 0, 0, 1, 0, 0]],
+				['shifted', [1, 0, 0, 1, -3, 2]]
+			] as const) {
+				const other = trace(moved(picture, how), { light: how === 'inverted' }).map((p) =>
+					transformPath(p, back)
+				);
+				expect(other).toHaveLength(plain.length);
+				expect(Math.abs(count(other) - count(plain))).toBeLessThanOrEqual(0.05 * count(plain));
+				apart.push(twoWayDistance(plain, other, 0.002, 0.5).distance);
+			}
+		}
+		// Where two ways of drawing cost the same, rounding may choose the other one: once in fifty at most.
+		apart.sort((a, b) => a - b);
+		expect(apart.at(-2)).toBeLessThan(0.02);
+		expect(apart.at(-1)).toBeLessThan(0.2);
 	});
 
 	test('drawn again and traced again: about as many anchors, and at twice the size the same line', () => {

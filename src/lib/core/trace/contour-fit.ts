@@ -4,9 +4,10 @@
  */
 import type { Point } from '../geometry/point';
 import { makeTrail, type Trail, type TrailCorner } from '../fit/fit';
-import { PathBuilder, STRIDE, type Path } from '../geometry/path';
+import { PathBuilder, reversePath, STRIDE, type Path } from '../geometry/path';
 import { turnBetween } from '../geometry/segment';
 import { leastTurn } from './corner-verdicts';
+import { beginning, type Way } from './beginning';
 import { findCorners } from './corners';
 import { fitArc, rayNear, type ArcCurve, type Ray } from './curves';
 import { bluntOf, NOTHING, tie, type ContourFitOptions, type Joint, type Plan } from './joints';
@@ -46,9 +47,22 @@ const cornersOf = (trail: Trail, options: ContourFitOptions): TrailCorner[] =>
 /**
  * @param points x,y pairs in px, closed.
  * @param tips which of the points are corners that stand where they belong.
- * @returns a closed path in px; empty where there are too few points.
+ * @param way how it is gone round.
+ * @returns a closed path in px, in the direction of the points; empty where there are too few.
  */
 export function fitContour(
+	points: Float64Array,
+	options: ContourFitOptions,
+	tips: readonly number[] = [],
+	way: Way = {}
+): Path {
+	const whole = beginning(points, way);
+	const path = fitFrom(whole.points, options, tips.map(whole.placeOf));
+	return whole.isReversed && path.types.length ? reversePath(path) : path;
+}
+
+/** The same, begun at its first point and gone round as it is given. */
+export function fitFrom(
 	points: Float64Array,
 	options: ContourFitOptions,
 	tips: readonly number[] = []

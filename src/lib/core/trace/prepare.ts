@@ -1,4 +1,5 @@
 /** What is done to a grey picture before it is traced: uneven light taken out, noise averaged away, levels, sharpness told. */
+import { beginning } from './beginning';
 import type { GreyPicture } from './picture';
 import { eliminate } from './solve';
 import { otsuThreshold } from './threshold';
@@ -332,7 +333,8 @@ export function edgeBlur(
 	let total = 0;
 	for (const { points } of contours) total += points.length / 2;
 	const step = Math.max(1, Math.floor(total / 1500));
-	for (const { points } of contours) {
+	for (const contour of contours) {
+		const points = step > 1 ? beginning(contour.points).points : contour.points;
 		for (let i = 0; i < points.length / 2; i += step) {
 			const x = Math.round(points[2 * i] - 0.5);
 			const y = Math.round(points[2 * i + 1] - 0.5);

@@ -8,7 +8,7 @@ import { coverOf, type Row } from '../../../../tests/cover';
 import { chance } from '../../../../tests/shapes';
 import { finish } from '../progress';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
-import { anchorCount, pathArea, pathBox } from '../geometry/measure';
+import { anchorCount, pathArea } from '../geometry/measure';
 import type { GreyPicture } from './picture';
 import { blurred } from './prepare';
 import { traceByTone, type TraceOptions } from './trace';
@@ -90,9 +90,13 @@ describe('needles', () => {
 				const stroke = `<path transform="translate(150 100) rotate(${turn})" d="M-80 0H80" stroke="#000" stroke-width="${width}"/>`;
 				const { paths } = traced(greyRaster(stroke, 300, 200));
 				expect(paths).toHaveLength(1);
-				const box = pathBox(paths[0]);
-				const long = Math.hypot(box.x1 - box.x0, box.y1 - box.y0);
-				const beyond = long - Math.hypot(160, width);
+				const angle = (turn * Math.PI) / 180;
+				const flat = flattenPath(paths[0], 0.01);
+				const along = Array.from(
+					{ length: flat.length / 2 },
+					(_, k) => flat[2 * k] * Math.cos(angle) - flat[2 * k + 1] * Math.sin(angle)
+				);
+				const beyond = Math.max(...along) - Math.min(...along) - 160;
 				expect(beyond, `${width} px, turned by ${turn}`).toBeLessThan(1.5);
 				expect(beyond, `${width} px, turned by ${turn}`).toBeGreaterThan(-2.5);
 			}

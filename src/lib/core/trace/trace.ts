@@ -9,6 +9,7 @@ import { localLine, makeTrail } from '../fit/fit';
 import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
 import type { Tones } from './across';
+import { beginning, WAYS_ROUND, type Way } from './beginning';
 import { followBoundaries, type Contour } from './boundary';
 import { fitContour, type ContourFitOptions } from './contour-fit';
 import { findCorners } from './corners';
@@ -157,7 +158,8 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	let found: readonly Contour[] = yield* edgesUpTo(0.2, follow(threshold, tones));
 	let blur = stairs ? 0 : edgeBlur(prepared, found, bright - dark);
 	// Thin strokes in blur do not show how dark their ink is.
-	const ink = tones && !stairs ? inkOfThinStrokes(prepared, found, tones, Math.max(blur, THIN_BLUR)) : undefined;
+	const ink =
+		tones && !stairs ? inkOfThinStrokes(prepared, found, tones, Math.max(blur, THIN_BLUR)) : undefined;
 	if (tones && ink !== undefined) {
 		tones = { ...tones, ink };
 		threshold = (ink + tones.paper) / 2;
@@ -415,7 +417,7 @@ export function edgeNoise(contours: readonly Line[], blur: number): number {
 	const stretches: number[] = [];
 	const longest = [...contours].sort((a, b) => b.points.length - a.points.length).slice(0, 12);
 	for (const { points } of longest) {
-		const trail = makeTrail(points, true);
+		const trail = makeTrail(beginning(points).points, true);
 		const { count, s } = trail;
 		if (count < 24) continue;
 		const corners = findCorners(trail, { cornerAngle: 25, side: 5, blunt: 1.1 }).map((c) => s[c.index]);
@@ -424,7 +426,7 @@ export function edgeNoise(contours: readonly Line[], blur: number): number {
 				const d = Math.abs(s[i % count] - c);
 				return Math.min(d, s[count] - d) > 1.5 + side;
 			});
-		const step = Math.max(10, Math.floor(count / 80));
+		const step = Math.max(4, Math.floor(count / 200));
 		for (let i = 0; i + 10 <= count; i += step) {
 			if (!isClear(i) || !isClear(i + 9)) continue;
 			let sum = 0;
@@ -444,18 +446,30 @@ export function edgeNoise(contours: readonly Line[], blur: number): number {
 /** An outline of a contour; where it strays farther than corners are blunted it is drawn again, closer. */
 function closeEnough(contour: Contour, fit: ContourFitOptions): Path {
 	const most = 1 + fit.blur + 2 * fit.tolerance + 3 * fit.noise;
-	let best = fitContour(contour.points, fit, contour.tips);
-	let least = best.types.length ? finish(edgeDistance([best], [contour])).worst : Infinity;
-	for (let share = 0.5; least > most && share > 0.2; share /= 2) {
-		const closer = fitContour(contour.points, { ...fit, tolerance: share * fit.tolerance }, contour.tips);
-		const worst = closer.types.length ? finish(edgeDistance([closer], [contour])).worst : Infinity;
-		if (worst < 0.8 * least) {
-			best = closer;
-			least = worst;
-		}
+	const drawn = (share: number, way: Way) => {
+		const path = fitContour(contour.points, { ...fit, tolerance: share * fit.tolerance }, contour.tips, way);
+		const worst = path.types.length ? finish(edgeDistance([path], [contour])).worst : Infinity;
+		return { path, worst, way };
+	};
+	const size = contour.points.length / 2;
+	const ways = size > BOTH_WAYS ? 1 : size > ALL_WAYS ? 2 : WAYS_ROUND.length;
+	const [first, ...others] = WAYS_ROUND.slice(0, ways);
+	let best = drawn(1, first);
+	for (const way of others) {
+		const other = drawn(1, way);
+		const [here, there] = [best, other].map(({ worst }) => worst > most);
+		const fewer = anchorCount(other.path) - anchorCount(best.path);
+		if (here !== there ? here : fewer < 0 || (fewer === 0 && other.worst < best.worst)) best = other;
 	}
-	return best;
+	for (let share = 0.5; best.worst > most && share > 0.2; share /= 2) {
+		const closer = drawn(share, best.way);
+		if (closer.worst < 0.8 * best.worst) best = closer;
+	}
+	return best.path;
 }
+/** Points of a contour up to which it is gone round both ways, and from both its beginnings; the better outline is taken. */
+const BOTH_WAYS = 20_000;
+const ALL_WAYS = 4000;
 
 /** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */
 function* mendCrossings(
