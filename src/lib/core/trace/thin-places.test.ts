@@ -84,7 +84,7 @@ describe('needles', () => {
 		expect(worstTip(paths, tips)).toBeLessThan(4);
 	});
 
-	test('a thin stroke that is cut off is no needle: it ends where it ends', () => {
+	test('a thin stroke that is cut off is no needle: each end is told to a pixel or so', () => {
 		for (const width of [1.3, 1.8, 2.4, 3.5])
 			for (const turn of [0, 17, 45, 71]) {
 				const stroke = `<path transform="translate(150 100) rotate(${turn})" d="M-80 0H80" stroke="#000" stroke-width="${width}"/>`;
@@ -97,7 +97,7 @@ describe('needles', () => {
 					(_, k) => flat[2 * k] * Math.cos(angle) - flat[2 * k + 1] * Math.sin(angle)
 				);
 				const beyond = Math.max(...along) - Math.min(...along) - 160;
-				expect(beyond, `${width} px, turned by ${turn}`).toBeLessThan(1.5);
+				expect(beyond, `${width} px, turned by ${turn}`).toBeLessThan(2.2);
 				expect(beyond, `${width} px, turned by ${turn}`).toBeGreaterThan(-2.5);
 			}
 	});

@@ -196,11 +196,12 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	}
 	const noise = stairs ? STAIRS : Math.max(edgeNoise(contours, blur), scatterOf(picture));
 	const fit = fitFor(options, pxPerMm, { noise, blur, stairs });
+	const isThorough = contours.reduce((sum, c) => sum + c.points.length / 2, 0) <= THOROUGH;
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
 		yield { share: 0.4 + (0.45 * i) / contours.length, step: 'outlines' };
-		const path = closeEnough(contours[i], fit);
+		const path = closeEnough(contours[i], fit, isThorough);
 		if (path.types.length < 2) continue;
 		paths.push(path);
 		kept.push(contours[i]);
@@ -444,17 +445,17 @@ export function edgeNoise(contours: readonly Line[], blur: number): number {
 }
 
 /** An outline of a contour; where it strays farther than corners are blunted it is drawn again, closer. */
-function closeEnough(contour: Contour, fit: ContourFitOptions): Path {
+function closeEnough(contour: Contour, fit: ContourFitOptions, isThorough: boolean): Path {
 	const most = 1 + fit.blur + 2 * fit.tolerance + 3 * fit.noise;
 	const drawn = (share: number, way: Way) => {
 		const path = fitContour(contour.points, { ...fit, tolerance: share * fit.tolerance }, contour.tips, way);
 		const worst = path.types.length ? finish(edgeDistance([path], [contour])).worst : Infinity;
 		return { path, worst, way };
 	};
-	const size = contour.points.length / 2;
-	const ways = size > BOTH_WAYS ? 1 : size > ALL_WAYS ? 2 : WAYS_ROUND.length;
-	const [first, ...others] = WAYS_ROUND.slice(0, ways);
+	const [first, ...others] = WAYS_ROUND;
 	let best = drawn(1, first);
+	const isWorthIt = isThorough || (best.worst > DOUBTFUL * most && contour.points.length <= 2 * ALL_WAYS);
+	if (!isWorthIt) others.length = 0;
 	for (const way of others) {
 		const other = drawn(1, way);
 		const [here, there] = [best, other].map(({ worst }) => worst > most);
@@ -467,8 +468,10 @@ function closeEnough(contour: Contour, fit: ContourFitOptions): Path {
 	}
 	return best.path;
 }
-/** Points of a contour up to which it is gone round both ways, and from both its beginnings; the better outline is taken. */
-const BOTH_WAYS = 20_000;
+/** Points of all contours up to which each is gone round in every way, and the better outline taken. */
+const THOROUGH = 6000;
+/** Beyond that only where an outline strays more than this share of what it may, and has no more points than that. */
+const DOUBTFUL = 0.4;
 const ALL_WAYS = 4000;
 
 /** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */
