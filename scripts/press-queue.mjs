@@ -59,7 +59,12 @@ function drawn(seed) {
 		.toBuffer();
 }
 async function send(picture, signal) {
-	const answer = await fetch(`${base}/api/trace?px-per-mm=8`, { method: 'POST', body: picture, signal });
+	const answer = await fetch(`${base}/api/trace?px-per-mm=8`, {
+		method: 'POST',
+		headers: { 'content-type': 'image/png' },
+		body: picture,
+		signal
+	});
 	return { status: answer.status, told: await answer.json() };
 }
 

@@ -65,7 +65,9 @@ export function keptQueue(address: string): TraceQueue {
 			const events = new QueueEvents(QUEUE, { connection: { url: address, maxRetriesPerRequest: null } });
 			queue.on('error', () => undefined);
 			events.on('error', () => undefined);
+			// One listener for each picture that is waited for.
 			events.setMaxListeners(0);
+			queue.setMaxListeners(0);
 			await Promise.all([queue.waitUntilReady(), events.waitUntilReady()]);
 			return { queue, events };
 		})().catch((error: unknown) => {

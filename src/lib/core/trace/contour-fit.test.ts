@@ -1,5 +1,4 @@
 /** Outlines as a draughtsman would draw them: few anchors, at the right places, the same whichever way the picture lies. */
-import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { glyph } from '../../../../tests/glyphs';
 import { greyRaster } from '../../../../tests/raster';
