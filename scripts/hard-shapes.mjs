@@ -47,6 +47,15 @@ const turned = (list, angle, [cx, cy]) =>
 		cy + (x - cx) * Math.sin(angle) + (y - cy) * Math.cos(angle)
 	]);
 const MIDDLE = [SIDE / 2, SIDE / 2];
+/** Three strokes along waves, each as wide as chance says between two widths, px. */
+const wavyStrokes = (r, least, most) =>
+	[0, 1, 2].map((k) => {
+		const width = least + (most - least) * r();
+		const [a, b, phase] = [20 + 20 * r(), 1 + r(), 6 * r()];
+		const place = (t) => [70 + 340 * t, 110 + 130 * k + a * Math.sin(b * 6 * t + phase)];
+		const row = ribbon(place, () => width);
+		return turned(row, 0.5 * r() - 0.25, [SIDE / 2, 110 + 130 * k]);
+	});
 
 /** Each gives closed rows of places, px; what is drawn is even-odd. */
 const FAMILIES = {
@@ -77,31 +86,10 @@ const FAMILIES = {
 	},
 	hairlines(r) {
 		const disc = along((t) => [430 + 20 * Math.cos(6.2832 * t), 40 + 20 * Math.sin(6.2832 * t)], 64).slice(1);
-		const lines = [0, 1, 2].map((k) => {
-			const width = 1 + 1.5 * r();
-			const [a, b, phase] = [20 + 20 * r(), 1 + r(), 6 * r()];
-			const place = (t) => [70 + 340 * t, 110 + 130 * k + a * Math.sin(b * 6 * t + phase)];
-			return turned(
-				ribbon(place, () => width),
-				0.5 * r() - 0.25,
-				[SIDE / 2, 110 + 130 * k]
-			);
-		});
-		return [disc, ...lines];
+		return [disc, ...wavyStrokes(r, 1, 2.5)];
 	},
 	/** Nothing in the picture is wide enough to show full ink once it is blurred. */
-	strokes(r) {
-		return [0, 1, 2].map((k) => {
-			const width = 3 + 3 * r();
-			const [a, b, phase] = [20 + 20 * r(), 1 + r(), 6 * r()];
-			const place = (t) => [70 + 340 * t, 110 + 130 * k + a * Math.sin(b * 6 * t + phase)];
-			return turned(
-				ribbon(place, () => width),
-				0.5 * r() - 0.25,
-				[SIDE / 2, 110 + 130 * k]
-			);
-		});
-	},
+	strokes: (r) => wavyStrokes(r, 3, 6),
 	gaps(r) {
 		const gap = 1 + r();
 		const [a, b, phase] = [15 + 20 * r(), 1 + r(), 6 * r()];

@@ -167,7 +167,12 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		blur = edgeBlur(prepared, found, Math.abs(tones.paper - ink));
 	}
 	const edges = stairs ? STAIRS : Math.max(edgeNoise(found, blur), scatterOf(picture));
-	const refined = tones ? refine(prepared, found, tones, blur, edges) : found;
+	const refined = tones
+		? yield* within(refine(prepared, found, tones, blur, edges), (): TraceProgress => ({
+				share: 0.4,
+				step: 'edges'
+			}))
+		: found;
 	const all = plane
 		? refined.map((c) => contourOnSheet(c, plane, pxPerMm, isMirrored(rectify!.corners)))
 		: refined;
@@ -219,18 +224,23 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 }
 
 /** Contours where the tone at the threshold does not tell the edge: thin strokes in blur, and needles. */
-function refine(
+function* refine(
 	picture: GreyPicture,
 	contours: readonly Contour[],
 	tones: Tones,
 	blur: number,
 	noise: number
-): readonly Contour[] {
-	return contours.map((contour) => {
-		if (isSpeck(contour)) return contour;
-		const thin = blur >= LEAST_BLUR ? withThinStrokes(picture, contour, tones, blur) : contour;
-		return withTips(picture, thin, tones, blur, noise);
-	});
+): Generator<number, readonly Contour[]> {
+	const out: Contour[] = [];
+	for (const [k, contour] of contours.entries()) {
+		yield k / contours.length;
+		if (isSpeck(contour)) out.push(contour);
+		else {
+			const thin = blur >= LEAST_BLUR ? withThinStrokes(picture, contour, tones, blur) : contour;
+			out.push(withTips(picture, thin, tones, blur, noise));
+		}
+	}
+	return out;
 }
 /** px: strokes are looked at as if they were blurred so much at least: where their ink is not seen the blur is not, either. */
 const THIN_BLUR = 0.7;
