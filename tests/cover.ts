@@ -34,8 +34,13 @@ export function coverOf(rows: readonly Row[], widthPx: number, heightPx: number,
 			const x = x0 + ((s + t) / 2) * (x1 - x0);
 			const i = Math.floor(x);
 			const j = Math.floor(y0 + ((s + t) / 2) * (y1 - y0));
-			if (j < 0 || j >= heightPx || i < 0 || i >= widthPx) continue;
+			if (j < 0 || j >= heightPx || i >= widthPx) continue;
 			const high = (t - s) * (y1 - y0) * sign;
+			// What lies to the left of the picture covers all to its right.
+			if (i < 0) {
+				given[j * (widthPx + 1)] -= high;
+				continue;
+			}
 			given[j * (widthPx + 1) + i] -= high * (1 - (x - i));
 			given[j * (widthPx + 1) + i + 1] -= high * (x - i);
 		}

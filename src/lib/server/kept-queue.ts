@@ -91,39 +91,38 @@ export function keptQueue(address: string): TraceQueue {
 				await client.multi().incr(waitersAt(key)).expire(waitersAt(key), PICTURE_S).exec();
 				try {
 					await client.set(pictureAt(key), Buffer.from(picture), 'EX', PICTURE_S);
-					const job = await queue.add(
-						'trace',
-						{ words, mostMs },
-						{
-							// What is asked for twice is one job; a former one that failed makes room.
-							jobId: key,
-							attempts: TRIES,
-							backoff: { type: 'exponential', delay: 200 },
-							removeOnComplete: true,
-							removeOnFail: true
-						}
-					);
 					const gone = new Promise<'gone'>((resolve) => {
 						if (signal?.aborted) resolve('gone');
 						signal?.addEventListener('abort', () => resolve('gone'), { once: true });
 					});
-					const ended = job.waitUntilFinished(events).then(
-						() => 'ended' as const,
-						() => 'failed' as const
-					);
-					const how = await Promise.race([ended, gone]);
-					if (how === 'gone') return givenUp;
-					return (
-						(await result(key)) ??
-						failed('not-traced', 'Tracing this picture failed several times; it was given up.')
-					);
-				} finally {
-					const left = await client.decr(waitersAt(key));
-					// Nobody waits: what has not begun is taken back, what has begun sees it.
-					if (left <= 0) {
-						await client.del(waitersAt(key));
-						await queue.remove(key).catch(() => undefined);
+					for (let k = 0; k < TRIES; k++) {
+						const job = await queue.add(
+							'trace',
+							{ words, mostMs },
+							{
+								// What is asked for twice is one job; a former one that failed makes room.
+								jobId: key,
+								attempts: TRIES,
+								backoff: { type: 'exponential', delay: 200 },
+								removeOnComplete: true,
+								removeOnFail: true
+							}
+						);
+						const ended = job.waitUntilFinished(events).then(
+							() => 'ended' as const,
+							() => 'failed' as const
+						);
+						const how = await Promise.race([ended, gone]);
+						if (how === 'gone') return givenUp;
+						const traced = await result(key);
+						if (traced) return traced;
+						if (how === 'failed') break;
+						// It had been let go of for somebody else just before this one came.
 					}
+					return failed('not-traced', 'Tracing this picture failed several times; it was given up.');
+				} finally {
+					// What nobody waits for is passed over by the worker that comes to it, or left by the one that has it.
+					await client.decr(waitersAt(key));
 				}
 			} catch {
 				return { ok: false, problem: noQueue };
@@ -180,11 +179,13 @@ export function startWorker(address: string, atOnce: number): { readonly close: 
 /** Traces one picture. What trying again can not mend is a result as well; only what died is thrown, and tried again. */
 async function traceJob(client: Redis, { id, data }: Job<Asked>): Promise<void> {
 	const key = id!;
+	const isWaitedFor = async () => Number(await client.get(waitersAt(key))) > 0;
+	if (!(await isWaitedFor())) return;
 	const picture = await client.getBuffer(pictureAt(key));
 	if (!picture) return;
 	const nobody = new AbortController();
 	const look = setInterval(() => {
-		client.exists(waitersAt(key)).then(
+		isWaitedFor().then(
 			(waits) => waits || nobody.abort(),
 			() => undefined
 		);

@@ -22,3 +22,12 @@
 	}}
 	{@attach (field) => field.focus()}
 />
+
+<style>
+	/* As wide as the finder, so that nothing jumps when it comes. */
+	input {
+		width: min(640px, calc(100vw - 24px));
+		padding: 6px 10px;
+		font-size: var(--type-large);
+	}
+</style>
