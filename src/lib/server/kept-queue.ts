@@ -46,6 +46,15 @@ const noQueue: Problem = {
 	sentence: 'The queue of pictures can not be reached. Try again in a moment.'
 };
 
+/** What comes within a moment; an error where it does not. */
+function soon<T>(work: Promise<T>): Promise<T> {
+	let timer: ReturnType<typeof setTimeout> | undefined;
+	const late = new Promise<never>((_, fail) => {
+		timer = setTimeout(() => fail(new Error(noQueue.sentence)), CONNECT_MS);
+	});
+	return Promise.race([work, late]).finally(() => clearTimeout(timer));
+}
+
 /** The queue of the Redis at an address, as the server sees it. */
 export function keptQueue(address: string): TraceQueue {
 	const client = new Redis(address, {
@@ -57,23 +66,23 @@ export function keptQueue(address: string): TraceQueue {
 	client.on('error', () => undefined);
 	const connection: ConnectionOptions = { url: address, maxRetriesPerRequest: 1, enableOfflineQueue: false };
 	let parts: Promise<{ queue: Queue<Asked>; events: QueueEvents }> | undefined;
-	/** Connected when it is first needed; where that fails it is tried anew the next time. */
+	/** Connects when it is first needed, and goes on trying; who asks meanwhile does not wait longer than a moment. */
 	const connected = () =>
-		(parts ??= (async () => {
-			if (client.status === 'wait' || client.status === 'end') await client.connect();
-			const queue = new Queue<Asked>(QUEUE, { connection });
-			const events = new QueueEvents(QUEUE, { connection: { url: address, maxRetriesPerRequest: null } });
-			queue.on('error', () => undefined);
-			events.on('error', () => undefined);
-			// One listener for each picture that is waited for.
-			events.setMaxListeners(0);
-			queue.setMaxListeners(0);
-			await Promise.all([queue.waitUntilReady(), events.waitUntilReady()]);
-			return { queue, events };
-		})().catch((error: unknown) => {
-			parts = undefined;
-			throw error;
-		}));
+		soon(
+			(parts ??= (async () => {
+				client.connect().catch(() => undefined);
+				await new Promise((ready) => client.once('ready', ready));
+				const queue = new Queue<Asked>(QUEUE, { connection });
+				const events = new QueueEvents(QUEUE, { connection: { url: address, maxRetriesPerRequest: null } });
+				queue.on('error', () => undefined);
+				events.on('error', () => undefined);
+				// One listener for each picture that is waited for.
+				events.setMaxListeners(0);
+				queue.setMaxListeners(0);
+				await Promise.all([queue.waitUntilReady(), events.waitUntilReady()]);
+				return { queue, events };
+			})())
+		);
 
 	async function result(key: string): Promise<Result<ServerTrace> | undefined> {
 		const kept = await client.get(resultAt(key));
