@@ -9,7 +9,7 @@ import { toneBetween, type GreyPicture } from './picture';
 import { erf } from './prepare';
 
 /** px: a stroke is thin below that, more in a blurred picture. */
-export const thinBelow = (blur: number) => 3 + 4.5 * blur;
+const thinBelow = (blur: number) => 3 + 4.5 * blur;
 
 /** What lies across a stroke at one point of its contour. */
 interface Beside {

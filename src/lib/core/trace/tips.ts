@@ -28,6 +28,7 @@ const weakOf = (noise: number) => 0.15 + 4 * noise;
 const STEP = 0.5;
 /** px: as wide as this a needle's sides stand clear of each other in a sharp picture; more in a blurred one. */
 const CLEAR = 3;
+const clearFrom = (blur: number) => CLEAR + 2 * blur;
 /** px: how far back and ahead of where the contour turns a needle is looked at, at most. */
 const BACK = 40;
 const AHEAD = 45;
@@ -54,7 +55,7 @@ export function withTips(
 ): Contour {
 	const { points } = contour;
 	const n = points.length / 2;
-	const reach = CLEAR + 2 * blur;
+	const reach = clearFrom(blur);
 	if (n < 4 * reach) return contour;
 	const turns = sharpTurns(points, Math.ceil(reach) + 2);
 	if (turns.length === 0) return contour;
@@ -130,7 +131,7 @@ function needleAt(
 		const i = (((index + k) % n) + n) % n;
 		return { x: points[2 * i], y: points[2 * i + 1] };
 	};
-	const side = Math.ceil(CLEAR + 2 * blur);
+	const side = Math.ceil(clearFrom(blur));
 	const end = at(0);
 	const [a, b] = [at(-side), at(side)];
 	const back = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
@@ -327,7 +328,7 @@ const ALIKE = 4;
 
 /** s from which on the needle is too narrow for its sides to be seen one by one. */
 function fromOf(used: readonly Station[], blur: number): number {
-	const clear = CLEAR + 2 * blur;
+	const clear = clearFrom(blur);
 	return (used.find(({ width }) => width < clear) ?? used[0]).s;
 }
 

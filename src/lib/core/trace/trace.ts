@@ -166,9 +166,10 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		found = yield* edgesUpTo(0.4, follow(threshold, tones));
 		blur = edgeBlur(prepared, found, Math.abs(tones.paper - ink));
 	}
-	const edges = stairs ? STAIRS : Math.max(edgeNoise(found, blur), scatterOf(picture));
+	const noiseOf = (list: readonly Contour[]) =>
+		stairs ? STAIRS : Math.max(edgeNoise(list, blur), scatterOf(picture));
 	const refined = tones
-		? yield* within(refine(prepared, found, tones, blur, edges), (): TraceProgress => ({
+		? yield* within(refine(prepared, found, tones, blur, noiseOf(found)), (): TraceProgress => ({
 				share: 0.4,
 				step: 'edges'
 			}))
@@ -199,7 +200,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 			'No edge was found at this threshold: everything is on one side of it. Choose another threshold.'
 		);
 	}
-	const noise = stairs ? STAIRS : Math.max(edgeNoise(contours, blur), scatterOf(picture));
+	const noise = noiseOf(contours);
 	const fit = fitFor(options, pxPerMm, { noise, blur, stairs });
 	const isThorough = contours.reduce((sum, c) => sum + c.points.length / 2, 0) <= THOROUGH;
 	const paths: Path[] = [];
@@ -465,8 +466,7 @@ function closeEnough(contour: Contour, fit: ContourFitOptions, isThorough: boole
 	const [first, ...others] = WAYS_ROUND;
 	let best = drawn(1, first);
 	const isWorthIt = isThorough || (best.worst > DOUBTFUL * most && contour.points.length <= 2 * ALL_WAYS);
-	if (!isWorthIt) others.length = 0;
-	for (const way of others) {
+	for (const way of isWorthIt ? others : []) {
 		const other = drawn(1, way);
 		const [here, there] = [best, other].map(({ worst }) => worst > most);
 		const fewer = anchorCount(other.path) - anchorCount(best.path);
