@@ -1,6 +1,6 @@
 // Damaged, swollen and twisted files, one after the other, opened by everything that opens files: nothing may crash, hang, run out of
 // its stack, or give numbers that are none; what opens and is written opens again as the same.
-//   npm run fuzz -- [--seed 1] [--runs 20000] [--only svg,dxf,thread,gcode,hpgl,header]
+//   npm run fuzz -- [--seed 1] [--runs 20000] [--only svg,dxf,thread,gcode,hpgl,header,picture,pdf,zip,workshop,template]
 // Each case has BUDGET_MS (2000) and 500 MB. A case is told by its seed and number, and can be had again: --seed S --from N --runs 1 (--show: it lies in .cache/fuzzed-case)
 import { availableParallelism } from 'node:os';
 import { fileURLToPath, pathToFileURL } from 'node:url';
@@ -12,16 +12,27 @@ if (isMainThread) {
 	const seed = argument('--seed', 1);
 	const from = argument('--from', 0);
 	const runs = argument('--runs', 20_000);
-	const only = argument('--only', 'svg,dxf,thread,gcode,hpgl,header').split(',');
+	const only = argument('--only', 'svg,dxf,thread,gcode,hpgl,header,picture,pdf,zip,workshop,template').split(
+		','
+	);
 	const budget = Number(process.env.BUDGET_MS ?? 2000);
 	const PARTS = [
 		'formats/formats',
 		'formats/drawing-file',
 		'formats/picture-header',
 		'formats/gcode-read',
-		'formats/hpgl-read'
+		'formats/hpgl-read',
+		'formats/pdf-write',
+		'formats/svg-write',
+		'formats/unzip',
+		'formats/workshop-file',
+		'formats/gcode-example',
+		'formats/gcode-write',
+		'toolpath/stock'
 	];
-	const core = await buildCore([...PARTS.map((part) => `src/lib/core/${part}`), 'tests/shapes'], 'fuzzed');
+	// Pictures are decoded as the server does it.
+	const BESIDE = ['src/lib/server/pictures', 'tests/shapes'];
+	const core = await buildCore([...PARTS.map((part) => `src/lib/core/${part}`), ...BESIDE], 'fuzzed');
 	const told = { opened: 0, refused: 0 };
 	let bad = 0;
 	const wrong = (why) => {
@@ -85,7 +96,16 @@ const {
 	toPlain,
 	readPictureHeader,
 	readGcode,
-	readHpgl
+	readHpgl,
+	unpacked,
+	unzipped,
+	writePdf,
+	writeSvg,
+	decodePicture,
+	readWorkshop,
+	writeWorkshop,
+	gcodeExample,
+	STOCK
 } = await import(pathToFileURL(core).href);
 const { readFileSync, writeFileSync } = await import('node:fs');
 const { strFromU8, strToU8, unzipSync, zipSync } = await import('fflate');
@@ -104,6 +124,38 @@ const GCODE =
 const HPGL = 'IN;SP1;VS20;PU100,200;PD300,200,300,500;PA0,0;PR10,10;AA200,200,90;EA400,400;CI50;SP0;';
 const THREADS = ['control-bars.thread', 'rough-owl.thread', 'hand-puppet.thread'].map(demo);
 const PICTURES = ['cut-bar.png', 'fox-puppet.jpg', 'mask-lines.png'].map(demo);
+const { default: sharp } = await import('sharp');
+/** Small pictures of every kind that is taken, so that what is spoilt in them lies in what is decoded. */
+const small = sharp('static/demo/mask-lines.png')
+	.resize(90, 90, { fit: 'inside' })
+	.flatten({ background: '#fff' });
+/** A bitmap of 24 bits, upside down as they are. */
+const bitmap = (width, height) => {
+	const row = Math.ceil((width * 3) / 4) * 4;
+	const file = Buffer.alloc(54 + row * height, 90);
+	file.write('BM');
+	file.writeUInt32LE(file.length, 2);
+	file.writeUInt32LE(54, 10);
+	file.writeUInt32LE(40, 14);
+	file.writeInt32LE(width, 18);
+	file.writeInt32LE(height, 22);
+	file.writeUInt16LE(1, 26);
+	file.writeUInt16LE(24, 28);
+	return new Uint8Array(file);
+};
+const DECODED = [
+	...(
+		await Promise.all(['png', 'jpeg', 'webp', 'gif'].map((kind) => small.clone().toFormat(kind).toBuffer()))
+	).map((bytes) => new Uint8Array(bytes)),
+	bitmap(31, 20)
+];
+const PDF = await writePdf(pieces.slice(0, 6), {
+	name: 'fuzzed',
+	width: 80,
+	height: 60,
+	lines: writeSvg(pieces.slice(0, 6))
+});
+const BARE_PDF = await writePdf(pieces.slice(0, 6), { name: 'fuzzed', width: 80, height: 60 });
 const NUMBERS =
 	'0 -0 1e308 -1e308 1e-320 NaN Infinity 9007199254740993 1e400 -1 0.1e- .e 00 1,5 0x10 99999999999999999999999 1e9 -2147483649'.split(
 		' '
@@ -247,28 +299,73 @@ function cases(rnd) {
 		}
 		return data;
 	};
+	/** Data spoilt, as text; as it was where what was put in goes round in itself. */
+	const spoiltJson = (json) => {
+		try {
+			return JSON.stringify(spoilData(JSON.parse(json)));
+		} catch {
+			return json;
+		}
+	};
 	const spoiltThread = () => {
 		const bytes = pick(THREADS);
 		const way = rnd();
 		if (way < 0.3) return spoilBytes(bytes);
 		const files = unzipSync(bytes);
 		const json = strFromU8(files['drawing.json']);
-		let text;
-		if (way < 0.5) text = spoilText(json);
-		else {
-			try {
-				text = JSON.stringify(spoilData(JSON.parse(json)));
-			} catch {
-				text = json;
-			}
-		}
+		const text = way < 0.5 ? spoilText(json) : spoiltJson(json);
 		const packed = { ...files, 'drawing.json': strToU8(text) };
 		if (rnd() < 0.1) packed['../../up.json'] = strToU8('{}');
 		if (rnd() < 0.05) packed['drawing.json'] = new Uint8Array(30_000_000);
 		const zip = zipSync(packed, { level: pick([0, 6]) });
 		return rnd() < 0.1 ? spoilBytes(zip) : zip;
 	};
+	const latin = (bytes) => Buffer.from(bytes).toString('latin1');
+	/** Its text spoilt, whatever is packed in it left as bytes. */
+	const spoiltPdf = () => new Uint8Array(Buffer.from(spoilText(latin(pick([PDF, BARE_PDF]))), 'latin1'));
+	/** A zip with names that climb, sizes that lie, things doubled and things that swell. */
+	const spoiltZip = () => {
+		const one = zipSync({ 'drawing.json': strToU8('{"a":1}'.repeat(1 + int(200))) }, { level: pick([0, 6]) });
+		const other = zipSync(
+			{ [pick(['../../up', '/etc/up', 'C:\\up', 'a/b', 'drawing.json', ''])]: strToU8('x'.repeat(int(99))) },
+			{ level: pick([0, 6]) }
+		);
+		const bytes = pick([
+			() => one,
+			() => new Uint8Array([...one, ...other]),
+			() => new Uint8Array([...other, ...one, ...one]),
+			() => zipSync({ 'drawing.json': new Uint8Array(10 ** (3 + int(5))) })
+		])();
+		// What the heads say of sizes and sums: 14 to 28 of the first, and of the list at the end.
+		for (let n = int(6); n > 0; n--)
+			bytes[pick([14, 18, 22, 26, bytes.length - 1 - int(80)]) + int(4)] = int(256);
+		return bytes;
+	};
+	const spoiltWorkshop = () => {
+		const json = strFromU8(writeWorkshop(STOCK));
+		return strToU8(rnd() < 0.4 ? spoilText(json) : spoiltJson(json));
+	};
+	/** A machine's words, as somebody may have typed them. */
+	const spoiltWords = () => {
+		const say = () =>
+			spoilText(
+				pick([
+					'({name})\nG21 G90 G17\nG94',
+					'M3 S{speed}',
+					'M5',
+					'M30',
+					'G20 G91\nG2 X1 Y1 R{speed}',
+					'{name}{speed}'
+				])
+			).repeat(10 ** int(3));
+		return { start: say(), on: say(), off: say(), end: say() };
+	};
 	return {
+		picture: () => ['a.png', spoilBytes(pick(DECODED))],
+		pdf: () => ['a.pdf', rnd() < 0.5 ? spoilBytes(pick([PDF, BARE_PDF])) : spoiltPdf()],
+		zip: () => ['a.zip', spoiltZip()],
+		workshop: () => ['a.workshop', spoiltWorkshop()],
+		template: () => ['a.json', strToU8(JSON.stringify(spoiltWords()))],
 		svg: () => ['a.svg', strToU8(rnd() < 0.25 ? swollenSvg() : spoilText(pick([SVG, OWN_SVG, OWN_SVG])))],
 		dxf: () => ['a.dxf', strToU8(rnd() < 0.25 ? swollenDxf() : spoilText(DXF))],
 		gcode: () => ['a.nc', strToU8(spoilText(GCODE.repeat(1 + int(30))))],
@@ -282,7 +379,52 @@ const isWhole = (path) => path.segs.every(Number.isFinite);
 const shapesOf = ({ shapes }) => shapes.flatMap(({ paths }) => [...paths]);
 
 /** What is wrong with what came of it; nothing where all is well. */
-function judge(kind, name, bytes) {
+async function judge(kind, name, bytes) {
+	if (kind === 'picture') {
+		const read = await decodePicture(bytes);
+		if (!read.ok) return { outcome: 'refused' };
+		const { widthPx, heightPx, rgba } = read.value;
+		if (!(widthPx > 0 && heightPx > 0) || rgba.length !== 4 * widthPx * heightPx)
+			return { trouble: `${widthPx} by ${heightPx} pixels in ${rgba.length} bytes` };
+		return { outcome: 'opened' };
+	}
+	if (kind === 'zip') {
+		try {
+			const read = unzipped(bytes, (inside) => inside === 'drawing.json', 50_000_000);
+			return [...read.keys()].some((inside) => inside !== 'drawing.json')
+				? { trouble: 'something else was unpacked' }
+				: { outcome: 'opened' };
+		} catch (error) {
+			if (!error.code) throw error;
+			return { outcome: 'refused' };
+		}
+	}
+	if (kind === 'workshop') {
+		const read = readWorkshop(bytes);
+		if (!read.ok) return { outcome: 'refused' };
+		const again = readWorkshop(writeWorkshop(read.value));
+		if (!again.ok || JSON.stringify(again.value) !== JSON.stringify(read.value))
+			return { trouble: 'written and opened again it is another' };
+		for (const machine of read.value.machines) gcodeExample(machine);
+		return { outcome: 'opened' };
+	}
+	if (kind === 'template') {
+		const words = JSON.parse(strFromU8(bytes));
+		const { text, faults } = gcodeExample({ ...STOCK.machines[bytes.length % STOCK.machines.length], words });
+		const { moves } = readGcode(text);
+		if (![...moves.to, ...moves.bulges].every(Number.isFinite))
+			return { trouble: 'a move that is no number' };
+		return { outcome: faults.length ? 'refused' : 'opened' };
+	}
+	if (kind === 'pdf') {
+		try {
+			bytes = await unpacked(bytes, name);
+		} catch (error) {
+			if (!error.code) throw error;
+			return { outcome: 'refused' };
+		}
+		name = 'a.svg';
+	}
 	if (kind === 'header') {
 		const read = readPictureHeader(bytes);
 		if (read.ok && read.value.pxPerMm !== undefined && !(read.value.pxPerMm > 0))
@@ -323,13 +465,13 @@ function judge(kind, name, bytes) {
 	return { outcome: 'opened' };
 }
 
-parentPort.on('message', (at) => {
+parentPort.on('message', async (at) => {
 	const rnd = chance(seed * 1_000_003 + at);
 	const kind = only[at % only.length];
 	try {
 		const [name, bytes] = cases(rnd)[kind]();
 		if (shows) writeFileSync('.cache/fuzzed-case', bytes);
-		parentPort.postMessage({ what: kind, ...judge(kind, name, bytes) });
+		parentPort.postMessage({ what: kind, ...(await judge(kind, name, bytes)) });
 	} catch (error) {
 		parentPort.postMessage({ what: kind, trouble: `${error.name}: ${error.message}`.slice(0, 200) });
 	}

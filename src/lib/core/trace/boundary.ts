@@ -1,7 +1,7 @@
 /**
  * The line between ink and paper, sub-pixel. The walk goes along pixel edges with ink on its left (in the picture's
  * own frame, y down); each edge gives one point between the centres of the two pixels it parts, where the tone
- * passes the threshold. At the picture's border the point lies on the border.
+ * passes the threshold. At the picture's border the point lies on the border, or short of it by the ink that is missing there.
  */
 
 import { pointsBehindStairs } from './stairs';
@@ -69,7 +69,12 @@ export function* followBoundaries(
 	let buffer = new Float64Array(4096);
 	let across = new Uint8Array(2048);
 	const place = (ix: number, iy: number, ox: number, oy: number): number => {
-		if (ox < x0 || ox >= x1 || oy < y0 || oy >= y1) return 0.5;
+		if (ox < x0 || ox >= x1 || oy < y0 || oy >= y1) {
+			const isPictures = ox < 0 || ox >= widthPx || oy < 0 || oy >= heightPx;
+			return options.tones && isPictures
+				? shareAtBorder(grey, widthPx, heightPx, ix, iy, ox, oy, options.tones)
+				: 0.5;
+		}
 		if (options.tones) {
 			const byCover = coverShare(grey, widthPx, ix, iy, ox, oy, x0, y0, x1, y1, options.tones);
 			if (byCover !== undefined) return byCover;
@@ -216,6 +221,37 @@ function coverShare(
 	if (before > 1 - NEARLY && k === COVER_REACH) return undefined;
 	return 0.5 + spilled - missing;
 }
+/**
+ * The same at the picture's border, beyond which nothing is seen: ink that runs along it and ends within the last pixels (a round
+ * thing that just touches it) leaves some of them unfilled; ink that is cut by it leaves none.
+ */
+function shareAtBorder(
+	grey: Uint8Array,
+	widthPx: number,
+	heightPx: number,
+	ix: number,
+	iy: number,
+	ox: number,
+	oy: number,
+	tones: { readonly ink: number; readonly paper: number }
+): number {
+	const dx = ox - ix;
+	const dy = oy - iy;
+	const span = tones.ink - tones.paper;
+	const cover = (x: number, y: number) =>
+		x < 0 || x >= widthPx || y < 0 || y >= heightPx ? 0 : (grey[y * widthPx + x] - tones.paper) / span;
+	// Where the edge crosses the border instead, what is missing is missing beside it.
+	if (Math.abs(cover(ix + dy, iy + dx) - cover(ix - dy, iy - dx)) > ALONG_BORDER) return 0.5;
+	let missing = 0;
+	for (let k = 0; k < COVER_REACH; k++) {
+		const here = cover(ix - k * dx, iy - k * dy);
+		if (here >= FULL) return Math.max(-0.5, 0.5 - missing);
+		missing += 1 - here;
+	}
+	return 0.5;
+}
+/** How much cover may change over two pixels along the border. */
+const ALONG_BORDER = 0.6;
 const COVER_REACH = 4;
 /** Cover that counts as full; as nearly full at the end of the reach; and how far it may ripple on the way. */
 const FULL = 0.985;
