@@ -11,6 +11,7 @@ import { beginning, type Way } from './beginning';
 import { findCorners } from './corners';
 import { fitArc, rayNear, type ArcCurve, type Ray } from './curves';
 import { bluntOf, NOTHING, tie, type ContourFitOptions, type Joint, type Plan } from './joints';
+import { roundBends } from './rounded';
 import {
 	cutRun,
 	misfit,
@@ -68,9 +69,31 @@ export function fitFrom(
 	tips: readonly number[] = []
 ): Path {
 	const trail = makeTrail(points, true);
-	const n = trail.count;
-	if (n < 3) return NOTHING;
+	if (trail.count < 3) return NOTHING;
 	const line = unrolled(trail);
+	let plan = planRing(trail, line, options, tips);
+	// Bends that are as small as what pixels blunt were taken for corners: without these the runs go on through them.
+	let rule = options;
+	for (let round = 0; round < 2; round++) {
+		const bends = roundBends(plan, rule);
+		if (bends.length === 0) break;
+		rule = { ...rule, verdicts: [...(rule.verdicts ?? []), ...bends] };
+		plan = planRing(trail, line, rule, tips);
+	}
+	const [only] = plan.stretches;
+	if (plan.stretches.length === 1 && only.curve.kind === 'arc' && !plan.joints[0].corner)
+		return circleOf(only.curve);
+	return tie(plan, rule);
+}
+
+/** The curves of a closed line and its joints. */
+function planRing(
+	trail: Trail,
+	line: ContourLine,
+	options: ContourFitOptions,
+	tips: readonly number[]
+): Plan {
+	const n = trail.count;
 	let corners = withTips(trail, cornersOf(trail, options), tips, options);
 	let plan: Plan = { line, stretches: [], joints: [] };
 	// Seen with the curves on both sides some corners are none; then the runs beside them are one.
@@ -87,13 +110,12 @@ export function fitFrom(
 	}
 	if (corners.length === 0) {
 		const stretches = ring(line, n, options);
-		if (stretches.length === 1 && stretches[0].curve.kind === 'arc') return circleOf(stretches[0].curve);
 		const joints = stretches.map((s) => ({ x: line.x[s.from], y: line.y[s.from], corner: false }));
 		plan = { line, stretches, joints };
 	}
 	for (const joint of plan.joints)
 		if (tips.some((k) => joint.x === trail.x[k] && joint.y === trail.y[k])) joint.fixed = true;
-	return tie(plan, options);
+	return plan;
 }
 
 /** Corners with the tips among them, in order; a tip is the only corner near it. */

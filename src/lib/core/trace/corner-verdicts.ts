@@ -5,6 +5,8 @@ export interface CornerVerdict {
 	readonly x: number;
 	readonly y: number;
 	readonly isCorner: boolean;
+	/** How near a place must lie to be meant by it, where that is said of this one alone. */
+	readonly reach?: number;
 }
 
 export interface CornerRule {
@@ -21,11 +23,11 @@ const REACH = 6;
 
 /** What was decided about a place; undefined where nothing was. */
 export function verdictAt(rule: CornerRule, x: number, y: number): boolean | undefined {
-	let least = rule.verdictReach ?? REACH;
+	let least = Infinity;
 	let said: boolean | undefined;
 	for (const v of rule.verdicts ?? []) {
 		const off = Math.hypot(v.x - x, v.y - y);
-		if (off > least) continue;
+		if (off > least || off > (v.reach ?? rule.verdictReach ?? REACH)) continue;
 		least = off;
 		said = v.isCorner;
 	}

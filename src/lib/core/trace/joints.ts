@@ -17,7 +17,7 @@ import {
 	type Ray
 } from './curves';
 import { leastTurn, verdictAt, type CornerRule } from './corner-verdicts';
-import { misfit, mostOff, mostScatter, type ContourLine, type Stretch } from './runs';
+import { misfit, mostOff, mostScatter, pointsBetween, type ContourLine, type Stretch } from './runs';
 import { eliminate } from './solve';
 
 export interface ContourFitOptions extends CornerRule {
@@ -301,15 +301,11 @@ function cutOff(half: number, options: ContourFitOptions): number {
 	return (0.95 + 0.3 * wedge) * (1 + 0.7 * options.blur) + 2 * options.noise;
 }
 
-/** How many points lie between the end of one stretch and the start of the next, the seam passed or not. */
-const between = (line: ContourLine, a: Stretch, b: Stretch) =>
-	(((b.from - a.to) % line.count) + line.count) % line.count;
-
 /** The point of the contour between two stretches that comes nearest to a place. */
 function tipOf(line: ContourLine, a: Stretch, b: Stretch, x: number, y: number): Point {
 	let best = { x: line.x[a.to], y: line.y[a.to] };
 	let least = Infinity;
-	const end = a.to + between(line, a, b);
+	const end = a.to + pointsBetween(line, a, b);
 	for (let i = a.to; i <= end && i < line.x.length; i++) {
 		const d = Math.hypot(line.x[i] - x, line.y[i] - y);
 		if (d < least) {
@@ -342,7 +338,7 @@ function squareEnds(
 		if (width < 0.4 || width > 3.5 + 2.2 * options.blur) continue;
 		// The farthest point along the stroke.
 		let far = 0;
-		const count = Math.max(1, Math.min(40, between(line, a, b)));
+		const count = Math.max(1, Math.min(40, pointsBetween(line, a, b)));
 		for (let i = a.to; i <= a.to + count; i++)
 			far = Math.max(far, (line.x[i] - p.x) * p.tx + (line.y[i] - p.y) * p.ty);
 		const ax = p.x + far * p.tx;

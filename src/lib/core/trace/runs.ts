@@ -32,6 +32,10 @@ export interface Stretch {
 	to: number;
 }
 
+/** How many points lie between the end of one stretch and the start of the next, the seam passed or not. */
+export const pointsBetween = (line: ContourLine, a: Stretch, b: Stretch) =>
+	(((b.from - a.to) % line.count) + line.count) % line.count;
+
 const PRICE = { line: 1, arc: 1.04, cubic: 1.3 } as const;
 /** What lying as badly as is allowed adds to the price. */
 const MISFIT = 0.6;
