@@ -32,7 +32,10 @@ if (isMainThread) {
 	];
 	// Pictures are decoded as the server does it.
 	const BESIDE = ['src/lib/server/pictures', 'tests/shapes'];
-	const core = await buildCore([...PARTS.map((part) => `src/lib/core/${part}`), ...BESIDE], 'fuzzed');
+	const core = await buildCore(
+		[...PARTS.map((part) => `src/lib/core/${part}`), ...BESIDE],
+		`fuzzed-${seed}-${from}`
+	);
 	const told = { opened: 0, refused: 0 };
 	let bad = 0;
 	const wrong = (why) => {
@@ -58,7 +61,6 @@ if (isMainThread) {
 					return;
 				}
 				at = next++;
-				timer = setTimeout(() => end(`took longer than ${budget} ms`), budget);
 				worker.postMessage(at);
 			};
 			const end = (why) => {
@@ -68,8 +70,12 @@ if (isMainThread) {
 				void worker.terminate();
 				done(lane());
 			};
-			worker.on('message', ({ isReady, outcome, trouble, what }) => {
+			worker.on('message', ({ isReady, isMade, outcome, trouble, what }) => {
 				if (isReady) return give();
+				if (isMade) {
+					timer = setTimeout(() => end(`took longer than ${budget} ms`), budget);
+					return;
+				}
 				if (trouble) wrong(`${at} ${what}: ${trouble}`);
 				else told[outcome]++;
 				if (++shown % 5000 === 0) console.log(`${shown} of ${runs}`);
@@ -471,6 +477,7 @@ parentPort.on('message', async (at) => {
 	try {
 		const [name, bytes] = cases(rnd)[kind]();
 		if (shows) writeFileSync('.cache/fuzzed-case', bytes);
+		parentPort.postMessage({ isMade: true });
 		parentPort.postMessage({ what: kind, ...(await judge(kind, name, bytes)) });
 	} catch (error) {
 		parentPort.postMessage({ what: kind, trouble: `${error.name}: ${error.message}`.slice(0, 200) });

@@ -4,6 +4,8 @@ import { newDrawing, type Drawing } from '../document/drawing';
 import { isFollower, setOf } from '../document/graph';
 import { output, type OutputLine, type OutputQuestion } from '../document/output';
 import { CoreError, done, failed, type Result } from '../errors';
+import { pathBox } from '../geometry/measure';
+import type { Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
 import { groupPieces } from '../plane/pieces';
 import { finish } from '../progress';
@@ -13,7 +15,7 @@ import { refuseBytes } from './budget';
 import { readDrawingFile, writeDrawingFile } from './drawing-file';
 import { readDxfSteps } from './dxf';
 import { writeDxf } from './dxf-write';
-import type { Frame, Imported, Readable } from './imported';
+import type { Frame, Imported, Readable, ReadResult } from './imported';
 import type { Piece } from './solids';
 import { readSvgSteps } from './svg';
 import { writeSvg } from './svg-write';
@@ -165,11 +167,35 @@ export function* readLinesSteps(bytes: Uint8Array, name: string): Generator<numb
 	if (!format) return failed('unknown-format', `"${name}" is none of ${endings().join(', ')}.`);
 	try {
 		refuseBytes(bytes.length);
-		return yield* format.read(bytes);
+		return withoutDust(yield* format.read(bytes), name);
 	} catch (error) {
 		if (error instanceof CoreError) return failed(error.code, error.message);
 		throw error;
 	}
+}
+
+/** mm: what is smaller either way has no line that could be written. */
+const DUST = 1e-5;
+
+/** What was read without lines that are as good as none: a scale of almost nothing, a slip in the file's numbers. */
+function withoutDust(read: ReadResult, name: string): ReadResult {
+	if (!read.ok) return read;
+	const isDust = (path: Path) => {
+		if (path.types.length === 0) return false;
+		const { x0, y0, x1, y1 } = pathBox(path);
+		return x1 - x0 < DUST && y1 - y0 < DUST;
+	};
+	const count = read.value.shapes.reduce((sum, { paths }) => sum + paths.filter(isDust).length, 0);
+	if (count === 0) return read;
+	const shapes = read.value.shapes.flatMap((shape) => {
+		const paths = shape.paths.filter((path) => !isDust(path));
+		return paths.length ? [{ ...shape, paths }] : [];
+	});
+	const small = `${count === 1 ? 'One line is' : `${count} lines are`} smaller than a hundred-thousandth of a millimetre`;
+	if (shapes.length === 0 && read.value.points.length === 0)
+		return failed('nothing-drawn', `There is nothing in "${name}" that could be cut: ${small}.`);
+	const warnings = [...read.value.warnings, `${small} and ${count === 1 ? 'was' : 'were'} left out.`];
+	return done({ ...read.value, shapes, warnings });
 }
 
 /**

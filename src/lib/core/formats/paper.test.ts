@@ -140,6 +140,23 @@ describe('PDF', () => {
 			await expect(unpacked(bytes, 'x.pdf').then((b) => readLines(b, 'x.pdf'))).rejects.toThrow(/PDF/);
 	});
 
+	test('a list of objects that says it is endless is refused at once (ISO 32000-1, 7.5.8)', async () => {
+		const whole = Buffer.from(await writePdf(pieces, { name: 'x', width: 300, height: 200 })).toString(
+			'latin1'
+		);
+		expect(whole).toMatch(/\/W \[ \d+ \d+ \d+ \]/);
+		for (const swollen of [
+			whole.replace(/\/W \[ \d+ \d+ \d+ \]/, '/W [ 1 2 99999999999999999999999 ]'),
+			whole.replace(/\/Index \[ \d+ \d+ \]/, '/Index [ 0 99999999999 ]'),
+			whole.replace(/\/W \[ \d+ \d+ \d+ \]/, '/W[1 2 -1]')
+		]) {
+			expect(swollen).not.toBe(whole);
+			await expect(unpacked(new Uint8Array(Buffer.from(swollen, 'latin1')), 'x.pdf')).rejects.toThrow(
+				'This PDF is damaged and cannot be read.'
+			);
+		}
+	});
+
 	test('the page for the browser’s print says its size in millimetres and carries its marks', () => {
 		const tiling = tiled(300, 200);
 		const svg = pageSvg(pieces, tiling.tiles[0], tiling, { name: 'a < b', names: true });

@@ -34,6 +34,7 @@ const MOST_COMMANDS = 2_000_000;
 
 /** @returns the bytes of an SVG, mm. @throws CoreError `bad-pdf`, `too-much` */
 export async function linesInPdf(bytes: Uint8Array): Promise<Uint8Array> {
+	refuseSwollenLists(bytes);
 	let doc: PDFDocument;
 	try {
 		doc = await PDFDocument.load(bytes, { parseSpeed: ParseSpeeds.Medium, updateMetadata: false });
@@ -51,6 +52,36 @@ export async function linesInPdf(bytes: Uint8Array): Promise<Uint8Array> {
 	} catch (error) {
 		if (error instanceof CoreError) throw error;
 		throw new CoreError('bad-pdf', 'This PDF is damaged and cannot be read.');
+	}
+}
+
+/** Of a packed list of objects: bytes of a number in it, and entries, beyond which it is no list of a file that can be taken. */
+const WIDEST = 8;
+const MOST_ENTRIES = 1_000_000;
+/** Characters: what says how such a list is packed is no longer. */
+const DICT = 4096;
+
+/**
+ * A list of objects that says of itself that it has more entries, or wider ones, than it can would be gone through to its end, for
+ * minutes. By ISO 32000-1, 7.5.8. @throws CoreError `bad-pdf`
+ */
+function refuseSwollenLists(bytes: Uint8Array): void {
+	const text = new TextDecoder('latin1').decode(bytes);
+	for (let at = text.indexOf('/XRef'); at >= 0; at = text.indexOf('/XRef', at + 1)) {
+		const start = Math.max(text.lastIndexOf('obj', at), at - DICT, 0);
+		const end = text.indexOf('stream', at);
+		const said = text.slice(start, Math.min(end < 0 ? Infinity : end, at + DICT));
+		const numbers = (key: string) =>
+			(new RegExp(`/${key}\\s*\\[?\\s*([-+.\\d][-+.\\d\\s]*)`).exec(said)?.[1] ?? '')
+				.split(/\s+/)
+				.filter(Boolean)
+				.map(Number);
+		const isSwollen =
+			numbers('W').some((wide) => !(wide >= 0 && wide <= WIDEST)) ||
+			[...numbers('Index').filter((_, k) => k % 2 === 1), ...numbers('Size')].some(
+				(count) => !(count >= 0 && count <= MOST_ENTRIES)
+			);
+		if (isSwollen) throw new CoreError('bad-pdf', 'This PDF is damaged and cannot be read.');
 	}
 }
 

@@ -40,6 +40,24 @@ describe('the table of formats', () => {
 		expect(back.shapes.map((s) => s.layer)).toEqual(['Cut']);
 	});
 
+	test('lines of almost no size are left out and told; where there is nothing else the file is refused', () => {
+		const svg = (...shapes: string[]) =>
+			strToU8(
+				`<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60">${shapes.join('')}</svg>`
+			);
+		const dust = '<g transform="scale(1e-9)"><rect width="40" height="30"/><circle r="9"/></g>';
+		const both = unwrap(readLines(svg('<rect width="40" height="30"/>', dust), 'a.svg'));
+		expect(both.shapes).toHaveLength(1);
+		expect(both.warnings.join(' ')).toContain(
+			'2 lines are smaller than a hundred-thousandth of a millimetre'
+		);
+		const none = readLines(svg(dust), 'a.svg');
+		expect(none).toMatchObject({ ok: false, problem: { code: 'nothing-drawn' } });
+		// A long line as thin is a line.
+		const thin = unwrap(readLines(svg('<rect width="40" height="0.000001"/>'), 'a.svg'));
+		expect(thin.shapes).toHaveLength(1);
+	});
+
 	test('nothing and nonsense are refused by name, an unknown ending with those that are known', () => {
 		expect(readLines(new Uint8Array(), 'a.svg')).toMatchObject({ problem: { code: 'empty-file' } });
 		expect(readLines(strToU8('hello'), 'a.txt')).toMatchObject({ problem: { code: 'unknown-format' } });
