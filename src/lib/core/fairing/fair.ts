@@ -9,13 +9,13 @@
  */
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
-import { finish } from '../progress';
+import { finish, within } from '../progress';
 import { localLine, makeTrail, type Trail, type TrailCorner } from '../fit/fit';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { CUBIC, PathBuilder, STRIDE, transformPath, type Path } from '../geometry/path';
 import { refit } from '../fit/refit';
 import { turnBetween } from '../geometry/segment';
-import { drawChain, fitFrom, planChain, type ContourFitOptions } from '../trace/contour-fit';
+import { drawChain, fitFrom, planChainSteps, type ContourFitOptions } from '../trace/contour-fit';
 import { leastTurn, verdictAt, type CornerRule, type CornerVerdict } from '../trace/corner-verdicts';
 import { findCorners } from '../trace/corners';
 import { cornersWithin, withoutTeeth } from './joints';
@@ -168,7 +168,7 @@ interface Asked {
 }
 
 /** What counts as a corner, in units of the samples. */
-function cornerRule({ cornerAngle, verdicts, drift, unit }: Asked): Required<CornerRule> {
+function cornerRule({ cornerAngle, verdicts, drift, unit }: Asked): Required<Omit<CornerRule, 'bends'>> {
 	return {
 		cornerAngle,
 		verdicts: verdicts.map((v) => ({ ...v, x: v.x / unit, y: v.y / unit })),
@@ -202,7 +202,8 @@ function* drawFair(path: Path, asked: Asked, from: number): Generator<number, Dr
 		noise,
 		blur: 0
 	};
-	const draught = transformPath(draughted(points, path.closed, fit), [unit, 0, 0, unit, 0, 0]);
+	const draughting = within(draughted(points, path.closed, fit), () => from + 0.2 / ATTEMPTS);
+	const draught = transformPath(yield* draughting, [unit, 0, 0, unit, 0, 0]);
 	const { path: drawn, joints } = withoutTeeth(draught, SHORT_DRIFTS * asked.drift);
 	yield from + 0.5 / ATTEMPTS;
 	if (isFree && noise >= FAIR_ALREADY && (drawn.types.length === 0 || drawn.types.includes(CUBIC)))
@@ -210,7 +211,10 @@ function* drawFair(path: Path, asked: Asked, from: number): Generator<number, Dr
 	if (drawn.types.length === 0) return { drawn: undefined, seeming };
 	// A line that hardly scatters is drawn as it is, unless it wobbles: then a smoother one takes clearly fewer anchors.
 	return {
-		drawn: withFreeRuns(drawn, samples, asked, noise < FAIR_ALREADY ? CLEARLY_FEWER : 1, joints),
+		drawn: yield* within(
+			withFreeRuns(drawn, samples, asked, noise < FAIR_ALREADY ? CLEARLY_FEWER : 1, joints),
+			() => from + 0.5 / ATTEMPTS
+		),
 		seeming
 	};
 }
@@ -224,10 +228,10 @@ function inUnits({ x, y }: EvenSamples, unit: number): Float64Array {
 	return points;
 }
 
-function draughted(points: Float64Array, closed: boolean, fit: ContourFitOptions): Path {
-	if (closed) return fitFrom(points, fit);
+function* draughted(points: Float64Array, closed: boolean, fit: ContourFitOptions): Generator<void, Path> {
+	if (closed) return yield* fitFrom(points, fit);
 	const n = points.length;
-	const plan = planChain(points, fit, [0, 0]);
+	const plan = yield* planChainSteps(points, fit, [0, 0]);
 	return drawChain(plan, { x: points[0], y: points[1] }, { x: points[n - 2], y: points[n - 1] }, fit);
 }
 
@@ -332,13 +336,13 @@ function freeLine(samples: EvenSamples, asked: Asked): Path {
  * @param worth the smoothed run may take so many times the anchors of the other.
  * @param teeth joints that stand for teeth: the line runs through them smoothly.
  */
-function withFreeRuns(
+function* withFreeRuns(
 	drawn: Path,
 	samples: EvenSamples,
 	asked: Asked,
 	worth: number,
 	teeth: readonly Point[]
-): Path {
+): Generator<void, Path> {
 	const n = drawn.types.length;
 	const rule: CornerRule = { ...asked, verdictReach: VERDICT_DRIFTS * asked.drift };
 	const isNone = (i: number) => {
@@ -359,6 +363,7 @@ function withFreeRuns(
 	}
 	const builder = new PathBuilder(drawn.segs[STRIDE * begin], drawn.segs[STRIDE * begin + 1]);
 	for (let i = begin; i < begin + n;) {
+		yield;
 		const run = [i % n];
 		while (i + run.length < begin + n && isSmooth(i + run.length)) run.push((i + run.length) % n);
 		const kept = partOfRun(drawn, run);

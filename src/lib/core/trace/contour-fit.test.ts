@@ -216,7 +216,7 @@ describe('curves', () => {
 			return [120, 40 + s - 80 - 20 * Math.PI];
 		});
 		const options = { tolerance: 0.1, noise: 0.01 };
-		const out = cutRun(run, 0, 239, options);
+		const out = finish(cutRun(run, 0, 239, options));
 		expect(out.map((s) => s.curve.kind)).toEqual(['line', 'arc', 'line']);
 		expect(Math.abs(run.s[out[0].to] - 80)).toBeLessThan(4);
 		expect(oneCurve(run, 0, 70, options)?.kind).toBe('line');

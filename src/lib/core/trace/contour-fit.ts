@@ -3,10 +3,11 @@
  * corners put where the curves on both sides meet, everything else tied so that the line runs on smoothly.
  */
 import type { Point } from '../geometry/point';
+import { finish } from '../progress';
 import { makeTrail, type Trail, type TrailCorner } from '../fit/fit';
 import { PathBuilder, reversePath, STRIDE, type Path } from '../geometry/path';
 import { turnBetween } from '../geometry/segment';
-import { leastTurn } from './corner-verdicts';
+import { Bends, leastTurn, type Bend } from './corner-verdicts';
 import { beginning, type Way } from './beginning';
 import { findCorners } from './corners';
 import { fitArc, rayNear, type ArcCurve, type Ray } from './curves';
@@ -51,48 +52,76 @@ const cornersOf = (trail: Trail, options: ContourFitOptions): TrailCorner[] =>
  * @param way how it is gone round.
  * @returns a closed path in px, in the direction of the points; empty where there are too few.
  */
-export function fitContour(
+export const fitContour = (
 	points: Float64Array,
 	options: ContourFitOptions,
 	tips: readonly number[] = [],
 	way: Way = {}
-): Path {
+): Path => finish(fitContourSteps(points, options, tips, way));
+
+/** The same, yielding now and then. */
+export function* fitContourSteps(
+	points: Float64Array,
+	options: ContourFitOptions,
+	tips: readonly number[] = [],
+	way: Way = {}
+): Generator<void, Path> {
 	const whole = beginning(points, way);
-	const path = fitFrom(whole.points, options, tips.map(whole.placeOf));
+	const ring = ringOf(whole.points);
+	if (!ring) return NOTHING;
+	const path = yield* drawnSmooth(ring, options, tips.map(whole.placeOf));
 	return whole.isReversed && path.types.length ? reversePath(path) : path;
 }
 
-/** The same, begun at its first point and gone round as it is given. */
-export function fitFrom(
-	points: Float64Array,
-	options: ContourFitOptions,
-	tips: readonly number[] = []
-): Path {
+/** The same of a line that no picture has blunted, begun at its first point and gone round as it is given. */
+export function* fitFrom(points: Float64Array, options: ContourFitOptions): Generator<void, Path> {
+	const ring = ringOf(points);
+	return ring ? yield* drawnPlan(yield* planRing(ring, options, []), options) : NOTHING;
+}
+
+/** Points of a closed line with the lengths along them, once and several times round. */
+interface Ring {
+	readonly trail: Trail;
+	readonly line: ContourLine;
+}
+
+function ringOf(points: Float64Array): Ring | undefined {
 	const trail = makeTrail(points, true);
-	if (trail.count < 3) return NOTHING;
-	const line = unrolled(trail);
-	let plan = planRing(trail, line, options, tips);
-	// Bends that are as small as what pixels blunt were taken for corners: without these the runs go on through them.
+	return trail.count < 3 ? undefined : { trail, line: unrolled(trail) };
+}
+
+/** Bends that are as small as what pixels blunt are taken for corners at first; without these corners the runs go on through them. */
+function* drawnSmooth(
+	ring: Ring,
+	options: ContourFitOptions,
+	tips: readonly number[]
+): Generator<void, Path> {
+	let plan = yield* planRing(ring, options, tips);
 	let rule = options;
+	const bends: Bend[] = [];
 	for (let round = 0; round < 2; round++) {
-		const bends = roundBends(plan, rule);
-		if (bends.length === 0) break;
-		rule = { ...rule, verdicts: [...(rule.verdicts ?? []), ...bends] };
-		plan = planRing(trail, line, rule, tips);
+		const found = roundBends(plan, rule);
+		if (found.length === 0) break;
+		bends.push(...found);
+		rule = { ...options, bends: new Bends(bends) };
+		plan = yield* planRing(ring, rule, tips);
 	}
+	return yield* drawnPlan(plan, rule);
+}
+
+function* drawnPlan(plan: Plan, options: ContourFitOptions): Generator<void, Path> {
 	const [only] = plan.stretches;
 	if (plan.stretches.length === 1 && only.curve.kind === 'arc' && !plan.joints[0].corner)
 		return circleOf(only.curve);
-	return tie(plan, rule);
+	return yield* tie(plan, options);
 }
 
 /** The curves of a closed line and its joints. */
-function planRing(
-	trail: Trail,
-	line: ContourLine,
+function* planRing(
+	{ trail, line }: Ring,
 	options: ContourFitOptions,
 	tips: readonly number[]
-): Plan {
+): Generator<void, Plan> {
 	const n = trail.count;
 	let corners = withTips(trail, cornersOf(trail, options), tips, options);
 	let plan: Plan = { line, stretches: [], joints: [] };
@@ -102,14 +131,14 @@ function planRing(
 			const next = corners[(k + 1) % corners.length];
 			return next.index > c.index ? next : { ...next, index: next.index + n };
 		});
-		plan = runsBetween(line, corners, ends, options);
+		plan = yield* runsBetween(line, corners, ends, options);
 		const kept = corners.filter((corner) => tips.includes(corner.index) || isCorner(plan, corner, options));
 		const found = missedCorners(plan, kept, options);
 		if (kept.length === corners.length && found.length === 0) break;
 		corners = [...kept, ...found].sort((a, b) => a.index - b.index);
 	}
 	if (corners.length === 0) {
-		const stretches = ring(line, n, options);
+		const stretches = yield* ring(line, n, options);
 		const joints = stretches.map((s) => ({ x: line.x[s.from], y: line.y[s.from], corner: false }));
 		plan = { line, stretches, joints };
 	}
@@ -154,12 +183,20 @@ function withTips(
  * @param skips px: so much beside the start and beside the end does not count.
  * @param clear px: so near the start and the end there is no corner.
  */
-export function planChain(
+export const planChain = (
+	points: Float64Array,
+	options: ContourFitOptions,
+	skips: readonly [start: number, end: number],
+	clear?: readonly [start: number, end: number]
+): Plan => finish(planChainSteps(points, options, skips, clear));
+
+/** The same, yielding now and then. */
+export function* planChainSteps(
 	points: Float64Array,
 	options: ContourFitOptions,
 	skips: readonly [start: number, end: number],
 	clear: readonly [start: number, end: number] = [skips[0] / 2, skips[1] / 2]
-): Plan {
+): Generator<void, Plan> {
 	const trail = makeTrail(points, false);
 	const last = trail.count - 1;
 	const line = unrolled(trail);
@@ -175,7 +212,7 @@ export function planChain(
 	let plan: Plan;
 	for (let round = 0; ; round++) {
 		const starts = [end(0, skips[0]), ...corners];
-		plan = runsBetween(line, starts, [...corners, end(last, skips[1])], options);
+		plan = yield* runsBetween(line, starts, [...corners, end(last, skips[1])], options);
 		const kept = corners.filter((corner) => isCorner(plan, corner, options));
 		if (kept.length === corners.length || round === 2) break;
 		corners = kept;
@@ -213,7 +250,7 @@ export function drawChain(plan: Plan, start: Point, end: Point, options: Contour
 		k === 0 ? { ...j, x: start.x, y: start.y } : k === m - 1 ? { ...j, x: end.x, y: end.y } : { ...j }
 	);
 	const stretches = plan.stretches.map((s) => ({ ...s }));
-	const ring = tie({ line: plan.line, stretches, joints }, options);
+	const ring = finish(tie({ line: plan.line, stretches, joints }, options));
 	const count = ring.types.length - (Math.hypot(start.x - end.x, start.y - end.y) > 1e-9 ? 1 : 0);
 	return { closed: false, types: ring.types.slice(0, count), segs: ring.segs.slice(0, STRIDE * count) };
 }
@@ -272,22 +309,24 @@ function isCorner(plan: Plan, corner: TrailCorner, options: ContourFitOptions): 
 }
 
 /** The runs from each of `starts` to the one of `ends` with the same number. */
-function runsBetween(
+function* runsBetween(
 	line: ContourLine,
 	starts: readonly RunEnd[],
 	ends: readonly RunEnd[],
 	options: ContourFitOptions
-): Plan {
+): Generator<void, Plan> {
 	const stretches: Stretch[] = [];
 	const joints: Joint[] = [];
-	starts.forEach((c, k) => {
-		betweenCorners(line, c, ends[k], bluntOf(options), options).forEach((s, i) => {
+	for (const [k, c] of starts.entries()) {
+		if (k % 16 === 15) yield;
+		const run = yield* betweenCorners(line, c, ends[k], bluntOf(options), options);
+		run.forEach((s, i) => {
 			stretches.push(s);
 			joints.push(
 				i === 0 ? { x: c.x, y: c.y, corner: true } : { x: line.x[s.from], y: line.y[s.from], corner: false }
 			);
 		});
-	});
+	}
 	return { line, stretches, joints };
 }
 
@@ -313,13 +352,13 @@ function unrolled({ x, y, s, count: n }: Trail): ContourLine {
 }
 
 /** The stretches of a run from corner to corner; what the pixels blunt beside the corners does not count. */
-function betweenCorners(
+function* betweenCorners(
 	line: ContourLine,
 	a: RunEnd,
 	b: RunEnd,
 	blunt: number,
 	options: RunOptions
-): Stretch[] {
+): Generator<void, Stretch[]> {
 	const start = a.index;
 	const end = b.index;
 	const length = line.s[end] - line.s[start];
@@ -338,24 +377,24 @@ function betweenCorners(
 		to = Math.min(end, Math.max(to, mid + 1));
 	}
 	if (to - from < 1) return [];
-	return cutRun(line, from, to, options);
+	return yield* cutRun(line, from, to, options);
 }
 
 /** A line without corners, begun where two different curves meet if there is such a place. */
-function ring(line: ContourLine, n: number, options: RunOptions): Stretch[] {
+function* ring(line: ContourLine, n: number, options: RunOptions): Generator<void, Stretch[]> {
 	const whole = { ...line, from: 0, to: n - 1 };
 	const circle = fitArc(whole);
 	if (circle) {
 		const { worst, rms } = misfit(circle, whole, options.noise);
 		if (worst <= mostOff(options) && rms <= mostScatter(options)) return [{ curve: circle, from: 0, to: n }];
 	}
-	const out = cutRun(line, 0, n, options);
+	const out = yield* cutRun(line, 0, n, options);
 	if (out.length < 2) return out;
 	const isLine = (s: Stretch) => s.curve.kind === 'line';
 	let k = out.findIndex((s, i) => i > 0 && isLine(s) !== isLine(out[i - 1]));
 	if (k < 0) k = Math.max(1, out.length >> 1);
 	const start = out[k].from % n;
-	const next = cutRun(line, start, start + n, options);
+	const next = yield* cutRun(line, start, start + n, options);
 	return next.length > out.length ? out : next;
 }
 

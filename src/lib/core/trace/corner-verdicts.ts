@@ -5,8 +5,6 @@ export interface CornerVerdict {
 	readonly x: number;
 	readonly y: number;
 	readonly isCorner: boolean;
-	/** How near a place must lie to be meant by it, where that is said of this one alone. */
-	readonly reach?: number;
 }
 
 export interface CornerRule {
@@ -15,7 +13,42 @@ export interface CornerRule {
 	readonly verdicts?: readonly CornerVerdict[];
 	/** How near a place must lie to a verdict to be meant by it. */
 	readonly verdictReach?: number;
+	/** Where nobody has decided, but the line itself shows that it bends without a corner. */
+	readonly bends?: Bends;
 }
+
+/** A place, and how far about it there is no corner. */
+export interface Bend {
+	readonly x: number;
+	readonly y: number;
+	readonly reach: number;
+}
+
+/** Many of them, found by a grid. */
+export class Bends {
+	private readonly cells = new Map<number, Bend[]>();
+
+	constructor(places: readonly Bend[]) {
+		for (const place of places) {
+			const { x, y, reach } = place;
+			for (let i = cellOf(x - reach); i <= cellOf(x + reach); i++)
+				for (let j = cellOf(y - reach); j <= cellOf(y + reach); j++) {
+					const key = keyOf(i, j);
+					const list = this.cells.get(key);
+					if (list) list.push(place);
+					else this.cells.set(key, [place]);
+				}
+		}
+	}
+
+	has(x: number, y: number): boolean {
+		const near = this.cells.get(keyOf(cellOf(x), cellOf(y)));
+		return near?.some((place) => Math.hypot(place.x - x, place.y - y) <= place.reach) ?? false;
+	}
+}
+const CELL = 8;
+const cellOf = (v: number) => Math.floor(v / CELL);
+const keyOf = (i: number, j: number) => i * 4_194_304 + j;
 
 /** Of the angle that makes a corner, what is enough where a person says that there is one. */
 const SAID = 0.3;
@@ -23,15 +56,15 @@ const REACH = 6;
 
 /** What was decided about a place; undefined where nothing was. */
 export function verdictAt(rule: CornerRule, x: number, y: number): boolean | undefined {
-	let least = Infinity;
+	let least = rule.verdictReach ?? REACH;
 	let said: boolean | undefined;
 	for (const v of rule.verdicts ?? []) {
 		const off = Math.hypot(v.x - x, v.y - y);
-		if (off > least || off > (v.reach ?? rule.verdictReach ?? REACH)) continue;
+		if (off > least) continue;
 		least = off;
 		said = v.isCorner;
 	}
-	return said;
+	return said ?? (rule.bends?.has(x, y) ? false : undefined);
 }
 
 /** Degrees by which the line must turn at a place to have a corner there: no turn is enough where none is wanted. */

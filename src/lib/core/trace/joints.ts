@@ -58,8 +58,8 @@ export const bluntOf = (options: ContourFitOptions) =>
 
 export const NOTHING: Path = { closed: true, types: new Uint8Array(0), segs: new Float64Array(0) };
 
-/** Puts the joints where they belong and draws everything between them. */
-export function tie({ line, stretches, joints }: Plan, options: ContourFitOptions): Path {
+/** Puts the joints where they belong and draws everything between them. Yields now and then. */
+export function* tie({ line, stretches, joints }: Plan, options: ContourFitOptions): Generator<void, Path> {
 	dropSlivers(line, stretches, joints, bluntOf(options));
 	sharpen(line, stretches, joints, options);
 	squareEnds(line, stretches, joints, options);
@@ -85,6 +85,7 @@ export function tie({ line, stretches, joints }: Plan, options: ContourFitOption
 	for (let k = 0; k < m && m > 1; k++) {
 		const kinds = [before(k).curve.kind, stretches[k].curve.kind];
 		if (joints[k].corner || !kinds.includes('cubic')) continue;
+		yield;
 		turnJoint(
 			line,
 			{ start: joints[(k + m - 1) % m], at: joints[k], end: joints[(k + 1) % m] },
@@ -93,11 +94,11 @@ export function tie({ line, stretches, joints }: Plan, options: ContourFitOption
 			options
 		);
 	}
-	const pieces = stretches.flatMap((stretch, k) =>
-		drawn(line, stretch, joints[k], joints[(k + 1) % m], options, 0)
-	);
 	const builder = new PathBuilder(joints[0].x, joints[0].y);
-	for (const piece of pieces) piece(builder);
+	for (const [k, stretch] of stretches.entries()) {
+		if (k % 16 === 15) yield;
+		for (const piece of drawn(line, stretch, joints[k], joints[(k + 1) % m], options, 0)) piece(builder);
+	}
 	return builder.close(1e-9);
 }
 

@@ -1,4 +1,5 @@
 /** Which flat colour each pixel belongs to. */
+import { finish } from '../progress';
 import type { Colour } from './palette';
 import type { ColourPicture } from './picture';
 
@@ -6,10 +7,14 @@ import type { ColourPicture } from './picture';
  * One number a pixel. A pixel near one of the colours has that; a pixel on an edge is a mixture of two colours that are
  * plain nearby, never of a third that happens to look like the mixture, and goes to the one that fills more of it.
  */
-export function labelPixels(
+export const labelPixels = (picture: ColourPicture, palette: readonly Colour[]): Uint8Array =>
+	finish(labelSteps(picture, palette));
+
+/** The same, telling how far it has come (0 to 1). */
+export function* labelSteps(
 	{ widthPx, heightPx, rgba }: ColourPicture,
 	palette: readonly Colour[]
-): Uint8Array {
+): Generator<number, Uint8Array> {
 	const n = widthPx * heightPx;
 	const k = palette.length;
 	const labels = new Uint8Array(n);
@@ -18,6 +23,7 @@ export function labelPixels(
 	const pg = Float64Array.from(palette, (c) => c.g);
 	const pb = Float64Array.from(palette, (c) => c.b);
 	for (let i = 0; i < n; i++) {
+		if (i % PIXELS === PIXELS - 1) yield (0.3 * i) / n;
 		let best = 0;
 		let least = Infinity;
 		for (let c = 0; c < k; c++) {
@@ -36,9 +42,12 @@ export function labelPixels(
 	// Edge pixels, from what is plain around them.
 	const out = Uint8Array.from(labels);
 	const sure = new Uint8Array(n);
-	for (let y = 0; y < heightPx; y++)
+	const rows = Math.max(1, Math.floor(PIXELS / widthPx));
+	for (let y = 0; y < heightPx; y++) {
+		if (y % rows === rows - 1) yield 0.3 + (0.2 * y) / heightPx;
 		for (let x = 0; x < widthPx; x++)
 			if (likeNeighbours(labels, plain, widthPx, heightPx, x, y)) sure[y * widthPx + x] = 1;
+	}
 	const seen = new Uint8Array(k);
 	/** Marks the colours around a pixel; how many there are. */
 	const look = (x: number, y: number, reach: number, which: Uint8Array): number => {
@@ -54,6 +63,7 @@ export function labelPixels(
 		return kinds;
 	};
 	for (let y = 0; y < heightPx; y++) {
+		if (y % rows === rows - 1) yield 0.5 + (0.5 * y) / heightPx;
 		for (let x = 0; x < widthPx; x++) {
 			const i = y * widthPx + x;
 			if (sure[i]) continue;
@@ -96,6 +106,8 @@ export function labelPixels(
 	}
 	return out;
 }
+/** Pixels gone through between two yields. */
+const PIXELS = 500_000;
 /** Tones: a mixture that comes so near explains a pixel. */
 const CLOSE = 15;
 
@@ -147,12 +159,21 @@ function mixture(
 	return { share, off: (r - share * dr) ** 2 + (g - share * dg) ** 2 + (b - share * db) ** 2 };
 }
 
-/** Patches of one label smaller than `leastPx` pixels go to the neighbour that they touch most. Written into `labels`. */
-export function dropPatches(labels: Uint8Array, widthPx: number, heightPx: number, leastPx: number): number {
+/**
+ * Patches of one label smaller than `leastPx` pixels go to the neighbour that they touch most. Written into `labels`.
+ * Tells how far it has come (0 to 1); returns how many there were.
+ */
+export function* dropPatches(
+	labels: Uint8Array,
+	widthPx: number,
+	heightPx: number,
+	leastPx: number
+): Generator<number, number> {
 	const n = widthPx * heightPx;
 	const done = new Uint8Array(n);
 	const stack: number[] = [];
 	let dropped = 0;
+	let gone = 0;
 	for (let start = 0; start < n; start++) {
 		if (done[start]) continue;
 		const label = labels[start];
@@ -164,6 +185,7 @@ export function dropPatches(labels: Uint8Array, widthPx: number, heightPx: numbe
 		while (stack.length) {
 			const i = stack.pop()!;
 			count++;
+			if (++gone % PIXELS === 0) yield gone / n;
 			if (patch.length < leastPx) patch.push(i);
 			const x = i % widthPx;
 			const look = (j: number) => {

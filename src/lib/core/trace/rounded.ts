@@ -3,7 +3,7 @@
  * that is missing before it: pixels and blur cut off a little of every corner, a round one lacks all that lies outside its circle.
  */
 import type { Point } from '../geometry/point';
-import { verdictAt, type CornerVerdict } from './corner-verdicts';
+import { verdictAt, type Bend } from './corner-verdicts';
 import { fitArc, meetNear, rayNear, type ArcCurve } from './curves';
 import type { ContourFitOptions, Plan } from './joints';
 import { misfit, mostOff, mostScatter, pointsBetween, type ContourLine, type Stretch } from './runs';
@@ -27,23 +27,24 @@ const SMOOTH = Math.cos((18 * Math.PI) / 180);
 const SHORT = 6;
 
 /** Where corners are that ought to be round, so that they are none when the line is drawn again. */
-export function roundBends({ line, stretches, joints }: Plan, options: ContourFitOptions): CornerVerdict[] {
+export function roundBends({ line, stretches, joints }: Plan, options: ContourFitOptions): Bend[] {
 	const m = stretches.length;
 	if (options.stairs || m < 2) return [];
 	const isShort = ({ from, to }: Stretch) => line.s[to] - line.s[from] < SHORT;
-	const out: CornerVerdict[] = [];
+	const out: Bend[] = [];
+	const add = ({ x, y }: Point, r: number) => out.push({ x, y, reach: Math.max(1.5, 0.6 * r) });
 	joints.forEach((joint, k) => {
 		if (!joint.corner || joint.fixed || verdictAt(options, joint.x, joint.y) === true) return;
 		let [i, j] = [(k + m - 1) % m, k];
 		const arc = runsOn(line, stretches[i], stretches[j], options);
 		if (arc) {
-			out.push({ x: joint.x, y: joint.y, isCorner: false, reach: Math.max(1.5, 0.6 * arc.r) });
+			add(joint, arc.r);
 			return;
 		}
 		if (m > 3 && isShort(stretches[i]) && !joints[i].corner) i = (i + m - 1) % m;
 		if (m > 3 && isShort(stretches[j]) && !joints[(j + 1) % m].corner) j = (j + 1) % m;
 		const r = missingRadius(line, stretches[i], stretches[j], joint, options);
-		if (r !== undefined) out.push({ x: joint.x, y: joint.y, isCorner: false, reach: Math.max(1.5, 0.6 * r) });
+		if (r !== undefined) add(joint, r);
 	});
 	return out;
 }

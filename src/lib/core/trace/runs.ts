@@ -36,6 +36,9 @@ export interface Stretch {
 export const pointsBetween = (line: ContourLine, a: Stretch, b: Stretch) =>
 	(((b.from - a.to) % line.count) + line.count) % line.count;
 
+/** Cuts gone through between two yields. */
+const STEP = 24;
+
 const PRICE = { line: 1, arc: 1.04, cubic: 1.3 } as const;
 /** What lying as badly as is allowed adds to the price. */
 const MISFIT = 0.6;
@@ -126,20 +129,25 @@ function turned(trail: ContourLine, from: number, to: number): number {
 }
 
 /**
- * Few curves along a run, each with its points; no two are tied to each other yet.
+ * Few curves along a run, each with its points; no two are tied to each other yet. Yields now and then.
  * @param from first and last point that count.
  */
-export function cutRun(trail: ContourLine, from: number, to: number, options: RunOptions): Stretch[] {
+export function* cutRun(
+	trail: ContourLine,
+	from: number,
+	to: number,
+	options: RunOptions
+): Generator<void, Stretch[]> {
 	const one = oneCurve(trail, from, to, options);
 	if (one) return [{ curve: one, from, to }];
 	const length = trail.s[to] - trail.s[from];
 	let share = 1;
 	let out: Stretch[] = [];
 	for (let round = 0; round < 3; round++, share *= 0.6) {
-		const cuts = cheapest(trail, from, to, length, options, share);
+		const cuts = yield* cheapest(trail, from, to, length, options, share);
 		out = cuts.map(([a, b, kind]) => ({ curve: curveOf(trail, a, b, kind), from: a, to: b }));
-		slideCuts(trail, out);
-		merge(trail, out, options);
+		yield* slideCuts(trail, out);
+		yield* merge(trail, out, options);
 		const bad = out.some(
 			({ curve, from, to }) =>
 				misfit(curve, { ...trail, from, to }, options.noise).worst > 1.1 * mostOff(options)
@@ -159,14 +167,14 @@ function curveOf(trail: ContourLine, from: number, to: number, kind: Kind, rough
 }
 
 /** Shortest path over the cuts. */
-function cheapest(
+function* cheapest(
 	trail: ContourLine,
 	from: number,
 	to: number,
 	length: number,
 	options: RunOptions,
 	share: number
-): [number, number, Kind][] {
+): Generator<void, [number, number, Kind][]> {
 	const { x, y, s } = trail;
 	const grid = Math.max(3, Math.min(9, length / 110));
 	const nodes: number[] = [from];
@@ -184,6 +192,7 @@ function cheapest(
 	const price = (base: number, meanSq: number) =>
 		base + (MISFIT * Math.max(0, meanSq - noiseSq)) / (allowed * allowed);
 	for (let a = 0; a < m - 1; a++) {
+		if (a % STEP === STEP - 1) yield;
 		if (best[a] === Infinity) continue;
 		const sums = new Sums(x[nodes[a]], y[nodes[a]], s[nodes[a]]);
 		sums.add(x[nodes[a]], y[nodes[a]], s[nodes[a]]);
@@ -339,8 +348,9 @@ const FORWARD_X = new Float64Array(4);
 const FORWARD_Y = new Float64Array(4);
 
 /** Moves each cut between two stretches to where both together lie best. */
-function slideCuts(trail: ContourLine, out: Stretch[]): void {
+function* slideCuts(trail: ContourLine, out: Stretch[]): Generator<void, void> {
 	for (let k = 0; k + 1 < out.length; k++) {
+		if (k % STEP === STEP - 1) yield;
 		const a = out[k];
 		const b = out[k + 1];
 		const errorAt = (cut: number): number => {
@@ -383,8 +393,9 @@ function sumSq(curve: Curve, p: Points): number {
 }
 
 /** Neighbours for which one curve serves become that. */
-function merge(trail: ContourLine, out: Stretch[], options: RunOptions): void {
+function* merge(trail: ContourLine, out: Stretch[], options: RunOptions): Generator<void, void> {
 	for (let k = 0; k + 1 < out.length;) {
+		if (k % STEP === STEP - 1) yield;
 		const a = out[k];
 		const b = out[k + 1];
 		const one = oneCurve(trail, a.from, b.to, options);

@@ -5,8 +5,16 @@ import { finish, part, within } from '../progress';
 import { PathBuilder, polygonPath, reversePath, type Path } from '../geometry/path';
 import { crossingSteps } from '../plane/crossings';
 import { followBorders, type Chain } from './borders';
-import { drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
-import { labelPixels, dropPatches } from './labels';
+import {
+	drawChain,
+	fitContour,
+	fitContourSteps,
+	planChain,
+	planChainSteps,
+	type ContourFitOptions,
+	type Plan
+} from './contour-fit';
+import { dropPatches, labelSteps } from './labels';
 import { flatColours, hexOf, type Colour } from './palette';
 import { EDGE_PX, insideOf, isMirrored, pointsOnSheet } from './on-sheet';
 import { meanScale, rectifying, type Rectangle } from './perspective';
@@ -64,9 +72,13 @@ export function* traceByColours(
 	const { widthPx, heightPx } = picture;
 	checkAsked(pxPerMm, options.tolerance);
 	const palette = flatColours(picture, options.colours);
-	yield { share: 0.1, step: 'edges' };
-	const labels = labelPixels(picture, palette);
-	yield { share: 0.3, step: 'edges' };
+	const edges =
+		(from: number, to: number) =>
+		(share: number): TraceProgress => ({
+			share: from + (to - from) * share,
+			step: 'edges'
+		});
+	const labels = yield* within(labelSteps(picture, palette), edges(0.1, 0.3));
 	if (rectify) {
 		const { corners } = rectify;
 		fillOutside(labels, widthPx, (x, y) => insideOf(corners, x + 0.5, y + 0.5) - EDGE_PX, 1.5 * EDGE_PX);
@@ -77,13 +89,10 @@ export function* traceByColours(
 		fillOutside(labels, widthPx, (x, y) => (cover[y * widthPx + x] > 127 ? 1 : -1), Infinity);
 	}
 	const leastPx = options.leastArea !== undefined ? options.leastArea * pxPerMm * pxPerMm : LEAST_AREA_PX;
-	const dropped = dropPatches(labels, widthPx, heightPx, leastPx);
+	const dropped = yield* within(dropPatches(labels, widthPx, heightPx, leastPx), edges(0.3, 0.35));
 	const background = options.withBackground ? 255 : borderLabel(labels, widthPx, heightPx);
 	const walk = followBorders(labels, widthPx, heightPx, background, placer(picture, palette));
-	const network = yield* within(walk, (share): TraceProgress => ({
-		share: 0.35 + 0.15 * share,
-		step: 'edges'
-	}));
+	const network = yield* within(walk, edges(0.35, 0.5));
 	const { loops } = network;
 	const chains = plane
 		? network.chains.map((c) => ({ ...c, points: pointsOnSheet(c.points, plane, pxPerMm) }))
@@ -99,23 +108,25 @@ export function* traceByColours(
 	const drawn: Path[] = [];
 	const plans: (Plan | undefined)[] = [];
 	for (let i = 0; i < chains.length; i++) {
-		yield { share: 0.5 + (0.3 * i) / chains.length, step: 'outlines' };
-		const chain = chains[i];
-		if (chain.closed) drawn[i] = fitContour(chain.points, fit);
-		else plans[i] = chain.points.length >= 8 ? planChain(chain.points, fit, BESIDE) : undefined;
+		const here: TraceProgress = { share: 0.5 + (0.3 * i) / chains.length, step: 'outlines' };
+		yield here;
+		const { closed, points } = chains[i];
+		if (closed) drawn[i] = yield* within(fitContourSteps(points, fit), () => here);
+		else if (points.length >= 8) plans[i] = yield* within(planChainSteps(points, fit, BESIDE), () => here);
 	}
 	const places = settle(junctions, chains, plans);
-	chains.forEach((chain, i) => {
-		if (chain.closed) return;
+	for (const [i, chain] of chains.entries()) {
+		if (chain.closed) continue;
+		if (i % 64 === 63) yield { share: 0.8 + (0.05 * i) / chains.length, step: 'outlines' };
 		const [a, b] = [places[chain.start], places[chain.end]];
 		const points = trimmed(chain.points, a, b);
 		let plan = plans[i];
 		if (points !== chain.points) plan = points.length >= 8 ? planChain(points, fit, BESIDE) : undefined;
 		drawn[i] = plan ? drawChain(plan, a, b, fit) : new PathBuilder(a.x, a.y).line(b.x, b.y).open();
-	});
+	}
 	yield { share: 0.85, step: 'checking' };
-	const between = () => {
-		const plain = finish(followBorders(labels, widthPx, heightPx, background, () => 0.5));
+	const between = function* (): Generator<number, Between> {
+		const plain = yield* followBorders(labels, widthPx, heightPx, background, () => 0.5);
 		if (!plane) return plain;
 		return {
 			chains: plain.chains.map((c) => ({ ...c, points: pointsOnSheet(c.points, plane, pxPerMm) })),
@@ -287,10 +298,10 @@ function* uncross(
 		junctions: Float64Array;
 		fit: ContourFitOptions;
 		/** The same borders half way between the pixels. */
-		between: () => { readonly chains: readonly Chain[]; readonly junctions: Float64Array };
+		between: () => Generator<number, Between>;
 	}
 ): Generator<number, void> {
-	let coarse: ReturnType<typeof between> | undefined;
+	let coarse: Between | undefined;
 	for (let round = 1; round <= LAST_ROUND; round++) {
 		const bad = new Set<number>();
 		for (const c of yield* part(crossingSteps(drawn), (round - 1) / LAST_ROUND, round / LAST_ROUND))
@@ -299,7 +310,7 @@ function* uncross(
 				bad.add(c.pathB);
 			}
 		if (bad.size === 0) return;
-		if (round > JUNCTION_ROUND) coarse ??= between();
+		if (round > JUNCTION_ROUND) coarse ??= yield* within(between(), () => round / LAST_ROUND);
 		if (round >= JUNCTION_ROUND) {
 			const found = coarse?.junctions ?? junctions;
 			// The junctions go back to where they were found, with all that ends there.
@@ -325,6 +336,12 @@ function* uncross(
 			drawn[i] = plan ? drawChain(plan, a, b, closer) : through(points, a, b);
 		}
 	}
+}
+
+/** Borders half way between the pixels. */
+interface Between {
+	readonly chains: readonly Chain[];
+	readonly junctions: Float64Array;
 }
 
 /** Straights through all places between two ends. */

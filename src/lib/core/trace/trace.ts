@@ -11,7 +11,7 @@ import { polygonPath, transformPath, type Path } from '../geometry/path';
 import type { Tones } from './across';
 import { beginning, WAYS_ROUND, type Way } from './beginning';
 import { followBoundaries, type Contour } from './boundary';
-import { fitContour, type ContourFitOptions } from './contour-fit';
+import { fitContourSteps, type ContourFitOptions } from './contour-fit';
 import { findCorners } from './corners';
 import type { Channel, GreyPicture } from './picture';
 import { isWithinNoise } from './paper';
@@ -206,8 +206,9 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
-		yield { share: 0.4 + (0.45 * i) / contours.length, step: 'outlines' };
-		const path = closeEnough(contours[i], fit, isThorough);
+		const here: TraceProgress = { share: 0.4 + (0.45 * i) / contours.length, step: 'outlines' };
+		yield here;
+		const path = yield* within(closeEnough(contours[i], fit, isThorough), () => here);
 		if (path.types.length < 2) continue;
 		paths.push(path);
 		kept.push(contours[i]);
@@ -456,24 +457,25 @@ export function edgeNoise(contours: readonly Line[], blur: number): number {
 }
 
 /** An outline of a contour; where it strays farther than corners are blunted it is drawn again, closer. */
-function closeEnough(contour: Contour, fit: ContourFitOptions, isThorough: boolean): Path {
+function* closeEnough(contour: Contour, fit: ContourFitOptions, isThorough: boolean): Generator<void, Path> {
 	const most = 1 + fit.blur + 2 * fit.tolerance + 3 * fit.noise;
-	const drawn = (share: number, way: Way) => {
-		const path = fitContour(contour.points, { ...fit, tolerance: share * fit.tolerance }, contour.tips, way);
+	const drawn = function* (share: number, way: Way) {
+		const closer = { ...fit, tolerance: share * fit.tolerance };
+		const path = yield* fitContourSteps(contour.points, closer, contour.tips, way);
 		const worst = path.types.length ? finish(edgeDistance([path], [contour])).worst : Infinity;
 		return { path, worst, way };
 	};
 	const [first, ...others] = WAYS_ROUND;
-	let best = drawn(1, first);
+	let best = yield* drawn(1, first);
 	const isWorthIt = isThorough || (best.worst > DOUBTFUL * most && contour.points.length <= 2 * ALL_WAYS);
 	for (const way of isWorthIt ? others : []) {
-		const other = drawn(1, way);
+		const other = yield* drawn(1, way);
 		const [here, there] = [best, other].map(({ worst }) => worst > most);
 		const fewer = anchorCount(other.path) - anchorCount(best.path);
 		if (here !== there ? here : fewer < 0 || (fewer === 0 && other.worst < best.worst)) best = other;
 	}
 	for (let share = 0.5; best.worst > most && share > 0.2; share /= 2) {
-		const closer = drawn(share, best.way);
+		const closer = yield* drawn(share, best.way);
 		if (closer.worst < 0.8 * best.worst) best = closer;
 	}
 	return best.path;
@@ -503,10 +505,11 @@ function* mendCrossings(
 			yield round / 4;
 			const share = 1 / 2 ** round;
 			const closer = { ...fit, tolerance: fit.tolerance * share, noise: fit.noise * share };
+			const { points, tips } = contours[i];
 			paths[i] =
 				round < 4
-					? fitContour(contours[i].points, closer, contours[i].tips)
-					: polygonPath(contours[i].points);
+					? yield* within(fitContourSteps(points, closer, tips), () => round / 4)
+					: polygonPath(points);
 		}
 	}
 }
