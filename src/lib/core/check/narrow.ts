@@ -4,6 +4,7 @@
  * Choi 2012, "3D medial axis point approximation using nearest neighbors and the normal field"). It spans the material, or the gap,
  * where it touches the line again far along it: not around a corner or a rounded end.
  */
+import { finish } from '../progress';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { pathBox, pathLength, unionBox } from '../geometry/measure';
 import type { Path } from '../geometry/path';
@@ -70,10 +71,16 @@ interface Flat {
 }
 
 /** The narrowest places of closed outlines (even-odd: an outline inside another is its hole). Open lines are left out. */
-export function narrowPlaces(paths: readonly Path[], tolerance = 0.01): NarrowPlaces {
+export const narrowPlaces = (paths: readonly Path[], tolerance = 0.01): NarrowPlaces =>
+	finish(narrowSteps(paths, tolerance));
+
+/** The same, telling how far it has come (0 to 1). */
+export function* narrowSteps(paths: readonly Path[], tolerance = 0.01): Generator<number, NarrowPlaces> {
 	let neck: Narrow | undefined;
 	let gap: Narrow | undefined;
+	let count = 0;
 	for (const found of narrowOf(paths, tolerance)) {
+		yield Math.min(1, ++count / paths.length);
 		if (found.neck && !(neck && neck.width <= found.neck.width)) neck = found.neck;
 		if (found.gap && !(gap && gap.width <= found.gap.width)) gap = found.gap;
 	}

@@ -12,7 +12,7 @@ import {
 } from '../arrange/arrange';
 import '../document/recipes/reckonings';
 import { mendAllSteps } from '../check/mend-all';
-import { narrowPlaces, type NarrowPlaces } from '../check/narrow';
+import { narrowSteps, type NarrowPlaces } from '../check/narrow';
 import { faultSteps, type CheckOptions } from '../check/readiness';
 import type { Drawing } from '../document/drawing';
 import type { InputLine } from '../document/recipes/recipe-type';
@@ -106,10 +106,7 @@ export const WORK = {
 	/** What a tool and the sheet make of lines. */
 	toolFaults: (paths: Path[], question: ToolQuestion) => toolFaultSteps(paths, question),
 	/** The narrowest neck and gap of closed outlines. */
-	*narrow(paths: Path[]): Generator<number, NarrowPlaces> {
-		yield 0;
-		return narrowPlaces(paths);
-	},
+	narrow: (paths: Path[]): Generator<number, NarrowPlaces> => narrowSteps(paths),
 	/** The moves of a job. */
 	plan: (input: CutInput, settings: CutSettings) => planSteps(input, settings),
 	/** Pieces laid on sheets; it looks at so many places. */
