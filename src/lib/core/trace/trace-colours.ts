@@ -1,7 +1,7 @@
 /** Traces a picture by its flat colours: every colour's regions, neighbours sharing one border. */
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
-import { finish, part, within } from '../progress';
+import { part, within } from '../progress';
 import { PathBuilder, polygonPath, reversePath, type Path } from '../geometry/path';
 import { crossingSteps } from '../plane/crossings';
 import { followBorders, type Chain } from './borders';
