@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium, expect, type BrowserContext } from '@playwright/test';
+import { chromium, expect, type BrowserContext, type Page } from '@playwright/test';
 import { CHROMIUM, CHROMIUM_ARGS } from '../../scripts/chromium.mjs';
 
 export const newFolder = (): string => mkdtempSync(join(tmpdir(), 'profile-'));
@@ -52,4 +52,35 @@ export async function kill(folder: string, context: BrowserContext): Promise<voi
 	}
 	await context.close().catch(() => undefined);
 	await expect.poll(() => all.filter(isAlive).length).toBe(0);
+}
+
+/** The whole browser, the tab alone, or its workers end in the middle of their work; what is there then, with a new tab. */
+export async function struck(
+	victim: number,
+	folder: string,
+	context: BrowserContext,
+	page: Page,
+	baseURL: string | undefined
+): Promise<{ context: BrowserContext; page: Page }> {
+	if (victim < 0.34) {
+		await kill(folder, context);
+		const again = await begin(folder, baseURL);
+		return { context: again, page: await again.newPage() };
+	}
+	const next = await context.newPage();
+	if (victim < 0.67) {
+		const client = await context.newCDPSession(page);
+		const died = page.waitForEvent('crash');
+		void client.send('Page.crash').catch(() => undefined);
+		await died;
+		await page.close();
+	} else {
+		// Its workers are ended while they may be at work; then the page is left as it is.
+		for (const worker of page.workers())
+			await worker
+				.evaluate(() => (globalThis as unknown as { close(): void }).close())
+				.catch(() => undefined);
+		await page.close({ runBeforeUnload: false });
+	}
+	return { context, page: next };
 }

@@ -3,7 +3,7 @@ import { rmSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { chance } from '../shapes';
 import { openDemo, saved } from './hands';
-import { begin, kill, newFolder } from './killed';
+import { begin, newFolder, struck } from './killed';
 
 /** A few in every run of the tests; a thousand by `npm run kills`. */
 const KILLS = Number(process.env.KILLS ?? 3);
@@ -50,30 +50,7 @@ test('kills at random moments lose at most the gesture in hand', async ({ baseUR
 				await page.keyboard.press('Enter');
 			}
 		}
-		const victim = random();
-		if (victim < 0.34) {
-			await kill(folder, context);
-			context = await begin(folder, baseURL);
-			page = await context.newPage();
-		} else if (victim < 0.67) {
-			// The tab alone dies, the browser lives on.
-			const client = await context.newCDPSession(page);
-			const died = page.waitForEvent('crash');
-			void client.send('Page.crash').catch(() => undefined);
-			await died;
-			const dead = page;
-			page = await context.newPage();
-			await dead.close();
-		} else {
-			// Its workers are ended while they may be at work; then the page is left as it is.
-			for (const worker of page.workers())
-				await worker
-					.evaluate(() => (globalThis as unknown as { close(): void }).close())
-					.catch(() => undefined);
-			const left = page;
-			page = await context.newPage();
-			await left.close({ runBeforeUnload: false });
-		}
+		({ context, page } = await struck(random(), folder, context, page, baseURL));
 		await page.goto(url);
 		await expect(page.locator('canvas').first()).toBeVisible();
 		const after = await saved(page);

@@ -1,12 +1,17 @@
 /** From the lines to the machine: jobs, tabs under the hand, the moving preview, files, and what the simulated machine cut. */
-import { readFileSync } from 'node:fs';
+import { readFileSync, rmSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { movesFromPlain, type PlainMoves } from '../../src/lib/core/machine/stand-in';
 import { readGcode } from '../../src/lib/core/formats/gcode-read';
 import { readHpgl } from '../../src/lib/core/formats/hpgl-read';
 import { cutsApart } from '../../src/lib/core/toolpath/judge';
 import { lengthsOf } from '../../src/lib/core/toolpath/moves';
-import { listen, openDemo } from './hands';
+import { chance } from '../shapes';
+import { listen, openDemo, saved } from './hands';
+import { begin, newFolder, struck } from './killed';
+
+/** Kills while it cuts: one in every run of the tests, a fifth of what `npm run kills` makes else. */
+const AT_WORK = process.env.KILLS ? Math.round(Number(process.env.KILLS) / 5) : 1;
 
 // One machine of each kind stands on the server: its jobs are sent one after another.
 test.describe.configure({ mode: 'default' });
@@ -242,4 +247,70 @@ test('two do not drive one machine', async ({ page, context }) => {
 	await other.close();
 	await page.locator('[data-act=stop-machine]').click();
 	await expect(page.getByTestId('machine-told')).toContainText('stopped');
+});
+
+test('killed while the machine cuts: jobs and history are there, and the machine takes the job again', async ({
+	baseURL
+}) => {
+	test.setTimeout(120_000 * Math.max(4, AT_WORK));
+	const folder = newFolder();
+	const random = chance(7 * AT_WORK);
+	let context = await begin(folder, baseURL);
+	let page = await context.newPage();
+	await openDemo(page, 'Owl, a rough old trace');
+	const url = page.url();
+	const opened = await saved(page);
+	const bench = () => page.getByTestId('machine-bench');
+	/** The job on the machine's bench; whoever had the machine in hand before is gone, so its power is taken away and given back. */
+	const toMachine = async (): Promise<void> => {
+		await page.locator('[data-station=cut]').click();
+		await page.locator('[data-command=machine]').click();
+		const make = page.locator('[data-act=make-jobs]');
+		await expect(make.or(page.locator('[data-fact=cuts]')).first()).toBeVisible();
+		if (await make.isVisible()) await make.click();
+		await expect(page.locator('[data-act=write-machine]')).toBeEnabled();
+		await page.locator('[data-act=to-machine]').click();
+		await expect(bench()).toHaveAttribute('data-state', /./);
+		if ((await bench().getAttribute('data-state')) !== 'dark') await page.locator('[data-act=power]').click();
+		await expect(bench()).toHaveAttribute('data-state', 'dark');
+		await page.locator('[data-act=power]').click();
+		await expect(bench()).toHaveAttribute('data-state', 'halted');
+		await page.locator('[data-act=home]').click();
+		await expect(bench()).toHaveAttribute('data-state', 'resting');
+	};
+	const jobsOf = (now: { others: { type: string }[] }) => now.others.filter(({ type }) => type === 'job');
+	for (let k = 0; k < AT_WORK; k++) {
+		await toMachine();
+		const before = await saved(page);
+		expect(jobsOf(before).length).toBeGreaterThan(0);
+		await page.locator('[data-hurry="1"]').click();
+		await page.locator('[data-act=begin-job]').click();
+		await expect(page.locator('[data-fact=state]')).toHaveText('Working');
+		// Somewhere in the job.
+		const lines = Math.floor(4 * random());
+		await expect
+			.poll(async () => parseInt(await page.locator('[data-fact=lines]').innerText()))
+			.toBeGreaterThanOrEqual(lines);
+		({ context, page } = await struck(random(), folder, context, page, baseURL));
+		await page.goto(url);
+		await expect(page.locator('canvas').first()).toBeVisible();
+		const after = await saved(page);
+		await expect(page.getByRole('log')).not.toContainText('did not fit');
+		expect(after.others).toEqual(before.others);
+		expect(after.outlines).toEqual(before.outlines);
+		expect(after.pointer).toBe(before.pointer);
+		await page.locator('[data-fact=steps]').click();
+		await page.getByRole('button', { name: 'as it was opened' }).click();
+		expect((await saved(page)).outlines).toEqual(opened.outlines);
+		await page.locator('ol button.word').last().click();
+		expect(jobsOf(await saved(page))).toEqual(jobsOf(before));
+		await page.locator('[data-fact=steps]').click();
+	}
+	// To its end, whatever happened before.
+	await toMachine();
+	await page.locator('[data-hurry="0"]').click();
+	await page.locator('[data-act=begin-job]').click();
+	await expect(page.getByTestId('machine-told')).toHaveText('The job is done.', { timeout: 60_000 });
+	await context.close();
+	rmSync(folder, { recursive: true, force: true });
 });

@@ -33,10 +33,10 @@ interface Asked {
 	readonly mostMs: number;
 }
 
-/** What a picture and its settings are known by. */
-export function keyOf(picture: Uint8Array, words: readonly string[]): string {
+/** What a picture and its settings are known by, to one build: a newer one traces anew. */
+export function keyOf(picture: Uint8Array, words: readonly string[], build: string): string {
 	return createHash('sha256')
-		.update(JSON.stringify([...words].sort()))
+		.update(JSON.stringify([build, ...[...words].sort()]))
 		.update(picture)
 		.digest('hex');
 }
@@ -55,8 +55,11 @@ function soon<T>(work: Promise<T>): Promise<T> {
 	return Promise.race([work, late]).finally(() => clearTimeout(timer));
 }
 
-/** The queue of the Redis at an address, as the server sees it. */
-export function keptQueue(address: string): TraceQueue {
+/**
+ * The queue of the Redis at an address, as the server sees it.
+ * @param build what the server was built of: results of another are none of its.
+ */
+export function keptQueue(address: string, build: string): TraceQueue {
 	const client = new Redis(address, {
 		maxRetriesPerRequest: 1,
 		enableOfflineQueue: false,
@@ -91,7 +94,7 @@ export function keptQueue(address: string): TraceQueue {
 
 	return {
 		async trace(picture, words, { mostMs = MOST_MS, signal }) {
-			const key = keyOf(picture, words);
+			const key = keyOf(picture, words, build);
 			try {
 				const { queue, events } = await connected();
 				const known = await result(key);

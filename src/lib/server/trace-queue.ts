@@ -3,6 +3,7 @@
  * is set, one that is kept and that workers on other machines take from (`kept-queue.ts`).
  */
 import { availableParallelism } from 'node:os';
+import { version } from '$app/environment';
 import { failed, type Result } from '../core/errors';
 import {
 	givenUp,
@@ -68,7 +69,7 @@ let queue: Promise<TraceQueue> | undefined;
 export function traceQueue(): Promise<TraceQueue> {
 	const kept = process.env.REDIS_URL;
 	queue ??= kept
-		? import('./kept-queue').then(({ keptQueue }) => keptQueue(kept))
+		? import('./kept-queue').then(({ keptQueue }) => keptQueue(kept, version))
 		: Promise.resolve(queueHere());
 	return queue;
 }

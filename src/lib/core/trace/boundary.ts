@@ -70,8 +70,8 @@ export function* followBoundaries(
 	let across = new Uint8Array(2048);
 	const place = (ix: number, iy: number, ox: number, oy: number): number => {
 		if (ox < x0 || ox >= x1 || oy < y0 || oy >= y1) {
-			const isPictures = ox < 0 || ox >= widthPx || oy < 0 || oy >= heightPx;
-			return options.tones && isPictures
+			const isBeyond = ox < 0 || ox >= widthPx || oy < 0 || oy >= heightPx;
+			return options.tones && isBeyond
 				? shareAtBorder(grey, widthPx, heightPx, ix, iy, ox, oy, options.tones)
 				: 0.5;
 		}

@@ -18,7 +18,7 @@ import {
 } from './curves';
 import { leastTurn, verdictAt, type CornerRule } from './corner-verdicts';
 import { misfit, mostOff, mostScatter, pointsBetween, type ContourLine, type Stretch } from './runs';
-import { eliminate } from './solve';
+import { addEquation, eliminate } from './solve';
 
 export interface ContourFitOptions extends CornerRule {
 	/** px: how far the outline may lie from the contour. */
@@ -219,11 +219,7 @@ function tangentArc(
 	for (let round = 0; round < 12; round++) {
 		system.fill(0);
 		const equation = (gx: number, gy: number, gr: number, off: number, weight: number) => {
-			const g = [gx, gy, gr];
-			for (let a = 0; a < 3; a++) {
-				for (let b = 0; b < 3; b++) system[4 * a + b] += weight * g[a] * g[b];
-				system[4 * a + 3] -= weight * g[a] * off;
-			}
+			addEquation(system, [gx, gy, gr], -off, weight);
 		};
 		let n = 0;
 		for (let i = p.from; i <= p.to; i += step, n++) {

@@ -1,7 +1,7 @@
 /** What is done to a grey picture before it is traced: uneven light taken out, noise averaged away, levels, sharpness told. */
 import { beginning } from './beginning';
 import type { GreyPicture } from './picture';
-import { eliminate } from './solve';
+import { addEquation, eliminate } from './solve';
 import { otsuThreshold } from './threshold';
 
 /** px: side of the squares whose paper tone is taken. */
@@ -106,13 +106,7 @@ function valueAt(c: ArrayLike<number>, x: number, y: number): number {
 function fitSurface(tones: readonly { x: number; y: number; v: number }[]): Float64Array {
 	const w = TERMS + 1;
 	const a = new Float64Array(TERMS * w);
-	for (const t of tones) {
-		const p = powers(t.x, t.y);
-		for (let r = 0; r < TERMS; r++) {
-			for (let q = 0; q < TERMS; q++) a[w * r + q] += p[r] * p[q];
-			a[w * r + TERMS] += p[r] * t.v;
-		}
-	}
+	for (const { x, y, v } of tones) addEquation(a, powers(x, y), v);
 	for (let r = 1; r < TERMS; r++) a[w * r + r] += 1e-3 * tones.length * (r > 5 ? 4 : 1) * 0.1;
 	eliminate(a, TERMS);
 	return Float64Array.from({ length: TERMS }, (_, r) => a[w * r + TERMS]);

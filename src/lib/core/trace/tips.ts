@@ -9,7 +9,7 @@ import type { Point } from '../geometry/point';
 import type { Contour } from './boundary';
 import { inkAcross, type Tones } from './across';
 import type { GreyPicture } from './picture';
-import { eliminate } from './solve';
+import { addEquation, eliminate } from './solve';
 
 /** A place on the way along a needle. */
 interface Station {
@@ -342,11 +342,8 @@ function polynomial(
 	const w = m + 1;
 	const a = new Float64Array(m * w);
 	for (const t of stations) {
-		const p = Array.from({ length: m }, (_, k) => t.s ** k);
-		for (let r = 0; r < m; r++) {
-			for (let q = 0; q < m; q++) a[w * r + q] += p[r] * p[q];
-			a[w * r + m] += p[r] * value(t);
-		}
+		const powers = Array.from({ length: m }, (_, k) => t.s ** k);
+		addEquation(a, powers, value(t));
 	}
 	if (!eliminate(a, m)) return undefined;
 	return Array.from({ length: m }, (_, r) => a[w * r + m]);
