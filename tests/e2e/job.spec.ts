@@ -98,7 +98,12 @@ test('from the scan to a cut file', async ({ page }) => {
 	await expect(page.locator('[data-act=keep]')).toBeEnabled();
 	const before = await fact(page, 'before');
 	await expect.poll(() => fact(page, 'after')).toBeLessThan(before);
-	expect(await fact(page, 'drift')).toBeLessThanOrEqual(0.1);
+	// The least drift that gains is offered; what comes of it stays within, to what the facts are rounded to.
+	await expect
+		.poll(
+			async () => (await fact(page, 'drift')) - parseFloat(await page.getByLabel('May drift').inputValue())
+		)
+		.toBeLessThan(0.006);
 	await page.keyboard.press('Enter');
 	now = await saved(page);
 	expect(now.outlines.reduce((n, o) => n + o.anchors.length, 0)).toBeLessThan(before);

@@ -10,6 +10,8 @@ import { chance } from '../shapes';
 import { listen, openDemo, saved } from './hands';
 import { begin, newFolder, struck } from './killed';
 
+/** ms: a limit, no wait. A job goes line by line, over a thousand of them, each asked for and answered. */
+const SENT = 300_000;
 /** Kills while it cuts: one in every run of the tests, a fifth of what `npm run kills` makes else. */
 const AT_WORK = process.env.KILLS ? Math.round(Number(process.env.KILLS) / 5) : 1;
 
@@ -46,7 +48,7 @@ async function sendAtOnce(page: Page): Promise<void> {
 	await expect(page.getByTestId('machine-bench')).toHaveAttribute('data-state', /resting|halted/);
 	await page.locator('[data-hurry="0"]').click();
 	await page.locator('[data-act=begin-job]').click();
-	await expect(page.getByTestId('machine-told')).toHaveText('The job is done.', { timeout: 60_000 });
+	await expect(page.getByTestId('machine-told')).toHaveText('The job is done.', { timeout: SENT });
 	await expect(page.locator('[data-fact=apart]')).toBeVisible();
 }
 
@@ -209,11 +211,12 @@ test('a plotter gets a plot, through a cable that is pulled and a cover that is 
 	await expect(page.locator('[data-act=go-on]')).toBeVisible();
 	await page.locator('[data-act=go-on]').click();
 	await page.locator('[data-hurry="0"]').click();
-	await expect(page.getByTestId('machine-told')).toHaveText('The job is done.', { timeout: 60_000 });
+	await expect(page.getByTestId('machine-told')).toHaveText('The job is done.', { timeout: SENT });
 	expect(cutsApart(await trailOf(page, 'hpgl'), readHpgl(text).moves)).toBeLessThan(0.028);
 
-	// A large stop: the job is broken off and said so, and a new one begins.
+	// A large stop: the job is broken off and said so, and a new one begins. As slowly as it goes, so that it is not done before.
 	await page.locator('[data-hurry="1"]').click();
+	await page.getByLabel('Feeds').fill('10');
 	await page.locator('[data-act=begin-job]').click();
 	await expect(page.locator('[data-fact=state]')).toHaveText('Working');
 	await page.locator('[data-act=stop-machine]').click();
@@ -310,7 +313,7 @@ test('killed while the machine cuts: jobs and history are there, and the machine
 	await toMachine();
 	await page.locator('[data-hurry="0"]').click();
 	await page.locator('[data-act=begin-job]').click();
-	await expect(page.getByTestId('machine-told')).toHaveText('The job is done.', { timeout: 60_000 });
+	await expect(page.getByTestId('machine-told')).toHaveText('The job is done.', { timeout: SENT });
 	await context.close();
 	rmSync(folder, { recursive: true, force: true });
 });

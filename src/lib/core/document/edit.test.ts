@@ -283,6 +283,25 @@ describe('history', () => {
 		expect(makeStep(drawing, 'Nothing', { put: [big] })).toBeUndefined();
 		expect(() => applyStep(newDrawing('e', 'y'), step, 'forward')).toThrow('does not fit');
 	});
+
+	test('what a move leaves as it was lies in its step once; a step that changes kinds has both', () => {
+		const wing = outlineFromPath(blob(20, 1), facts);
+		const drawing = {
+			...newDrawing('d', 'x'),
+			records: new Map(newDrawing('d', 'x').records).set('o', wing)
+		};
+		const spliceOf = (put: Outline) => {
+			const [change] = makeStep(drawing, 'Edit', { put: [put] })!.changes;
+			if (change.how !== 'splice') throw new Error(change.how);
+			return change;
+		};
+		const moved = spliceOf(moveAnchors(wing, new Set(wing.anchors), 3, 4));
+		expect(moved.after.anchors).toBe(moved.before.anchors);
+		expect(moved.after.marks).toBe(moved.before.marks);
+		expect(moved.after.points).not.toEqual(moved.before.points);
+		const kinds = spliceOf(setKind(wing, new Set(wing.anchors), 'corner'));
+		expect(kinds.after.marks).not.toEqual(kinds.before.marks);
+	});
 });
 
 describe('the drawing', () => {

@@ -101,12 +101,22 @@ function spliceBetween(a: Outline, b: Outline): Splice {
 	while (head < m && head < n && sameAnchor(a, head, b, head)) head++;
 	let tail = 0;
 	while (tail < m - head && tail < n - head && sameAnchor(a, m - 1 - tail, b, n - 1 - tail)) tail++;
+	const before = bits(a, head, m - tail);
+	const after = bits(b, head, n - tail);
+	return { how: 'splice', id: b.id, at: head, before, after: sharing(after, before) };
+}
+
+/** Most edits only move anchors: what is alike on both sides lies in memory, and in the store, once. */
+function sharing(bits: Bits, others: Bits): Bits {
+	const isAlike = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
+		if (a.length !== b.length) return false;
+		for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+		return true;
+	};
 	return {
-		how: 'splice',
-		id: b.id,
-		at: head,
-		before: bits(a, head, m - tail),
-		after: bits(b, head, n - tail)
+		...bits,
+		anchors: isAlike(bits.anchors, others.anchors) ? others.anchors : bits.anchors,
+		marks: isAlike(bits.marks, others.marks) ? others.marks : bits.marks
 	};
 }
 
