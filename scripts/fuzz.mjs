@@ -155,13 +155,10 @@ const DECODED = [
 	).map((bytes) => new Uint8Array(bytes)),
 	bitmap(31, 20)
 ];
-const PDF = await writePdf(pieces.slice(0, 6), {
-	name: 'fuzzed',
-	width: 80,
-	height: 60,
-	lines: writeSvg(pieces.slice(0, 6))
-});
-const BARE_PDF = await writePdf(pieces.slice(0, 6), { name: 'fuzzed', width: 80, height: 60 });
+const onPaper = pieces.slice(0, 6);
+const page = { name: 'fuzzed', width: 80, height: 60 };
+const PDF = await writePdf(onPaper, { ...page, lines: writeSvg(onPaper) });
+const BARE_PDF = await writePdf(onPaper, page);
 const NUMBERS =
 	'0 -0 1e308 -1e308 1e-320 NaN Infinity 9007199254740993 1e400 -1 0.1e- .e 00 1,5 0x10 99999999999999999999999 1e9 -2147483649'.split(
 		' '

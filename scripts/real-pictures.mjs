@@ -15,14 +15,11 @@ const FROM = argument('--from', 0);
 const ONLY = argument('--only', 0);
 const SHOWS = process.argv.includes('--show');
 const SIZES = [64, 128, 256, 512, 1024].filter((size) => !ONLY || size === ONLY);
-/** px: details smaller than that cannot be told in any picture. */
-const LEAST = 2;
 
 const sources = await openSources();
 const load = (name) => sources.ssrLoadModule(`/src/lib/core/${name}.ts`);
 const { traceByTone } = await load('trace/trace');
 const { twoWayDistance } = await load('geometry/edge-tree');
-const { pathArea, pathLength } = await load('geometry/measure');
 const { transformPath } = await load('geometry/path');
 const { combine } = await load('plane/combine');
 const { readLines } = await load('formats/formats');
@@ -57,9 +54,7 @@ for (const name of files) {
 		const truth = stated.map((path) =>
 			transformPath(path, [scale, 0, 0, scale, -frame.x * scale, -frame.y * scale])
 		);
-		// Twice the area by the length is how wide it is where it is drawn out long.
-		const least = Math.min(...truth.map((path) => (2 * Math.abs(pathArea(path))) / pathLength(path)));
-		const score = { name, wanted: truth.length, isFine: least < LEAST };
+		const score = { name, wanted: truth.length };
 		try {
 			const trace = finish(traceByTone({ widthPx: width, heightPx: height, grey }, { pxPerMm: 1 }));
 			// A trace lies y up from the foot of the picture, as the drawing does.

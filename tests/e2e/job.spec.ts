@@ -104,6 +104,8 @@ test('from the scan to a cut file', async ({ page }) => {
 			async () => (await fact(page, 'drift')) - parseFloat(await page.getByLabel('May drift').inputValue())
 		)
 		.toBeLessThan(0.006);
+	// Of the chart's drifts the next one to the usual 0.1 mm is 0.113.
+	expect(await fact(page, 'drift')).toBeLessThanOrEqual(0.12);
 	await page.keyboard.press('Enter');
 	now = await saved(page);
 	expect(now.outlines.reduce((n, o) => n + o.anchors.length, 0)).toBeLessThan(before);

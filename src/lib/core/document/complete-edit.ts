@@ -1,4 +1,5 @@
 /** What belongs to an edit beside what a person did: edges keep their ids, followers follow, nothing refers to what is gone. */
+import { sameNumbers } from '../bytes';
 import { repeatsOf, type Drawing, type DrawingRecord } from './drawing';
 import { withKeptEdges } from './edges';
 import { follow, graphOf, refuseCircle, sameForFollowers, setOf, type Patience } from './graph';
@@ -110,8 +111,6 @@ function roundsLost(before: Outline, after: Outline): number {
 	const gone = before.rounds?.filter((r) => !isSharp(r) && !ids.has(r.anchor)).length ?? 0;
 	return gone > 0 && !sameNumbers(lineOf(before).segs, sourceLine(after).segs) ? gone : 0;
 }
-const sameNumbers = (a: Float64Array, b: Float64Array): boolean =>
-	a.length === b.length && a.every((v, i) => v === b[i]);
 
 const changedLine = (a: Outline, b: Outline): boolean =>
 	a.points !== b.points || a.anchors !== b.anchors || a.marks !== b.marks || a.closed !== b.closed;

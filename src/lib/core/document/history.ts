@@ -1,4 +1,5 @@
 /** Named steps: what each one changed, and how to go back and forth, bit for bit. */
+import { sameNumbers } from '../bytes';
 import { CoreError } from '../errors';
 import type { Drawing, DrawingRecord } from './drawing';
 import { ANCHOR_STRIDE, MARK_STRIDE, type Outline } from './outline';
@@ -107,16 +108,11 @@ function spliceBetween(a: Outline, b: Outline): Splice {
 }
 
 /** Most edits only move anchors: what is alike on both sides lies in memory, and in the store, once. */
-function sharing(bits: Bits, others: Bits): Bits {
-	const isAlike = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
-		if (a.length !== b.length) return false;
-		for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
-		return true;
-	};
+function sharing(after: Bits, before: Bits): Bits {
 	return {
-		...bits,
-		anchors: isAlike(bits.anchors, others.anchors) ? others.anchors : bits.anchors,
-		marks: isAlike(bits.marks, others.marks) ? others.marks : bits.marks
+		...after,
+		anchors: sameNumbers(after.anchors, before.anchors) ? before.anchors : after.anchors,
+		marks: sameNumbers(after.marks, before.marks) ? before.marks : after.marks
 	};
 }
 

@@ -185,12 +185,13 @@ function withoutDust(read: ReadResult, name: string): ReadResult {
 		const { x0, y0, x1, y1 } = pathBox(path);
 		return x1 - x0 < DUST && y1 - y0 < DUST;
 	};
-	const count = read.value.shapes.reduce((sum, { paths }) => sum + paths.filter(isDust).length, 0);
-	if (count === 0) return read;
+	let count = 0;
 	const shapes = read.value.shapes.flatMap((shape) => {
 		const paths = shape.paths.filter((path) => !isDust(path));
+		count += shape.paths.length - paths.length;
 		return paths.length ? [{ ...shape, paths }] : [];
 	});
+	if (count === 0) return read;
 	const small = `${count === 1 ? 'One line is' : `${count} lines are`} smaller than a hundred-thousandth of a millimetre`;
 	if (shapes.length === 0 && read.value.points.length === 0)
 		return failed('nothing-drawn', `There is nothing in "${name}" that could be cut: ${small}.`);

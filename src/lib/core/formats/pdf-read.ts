@@ -40,20 +40,19 @@ export async function linesInPdf(bytes: Uint8Array): Promise<Uint8Array> {
 		doc = await PDFDocument.load(bytes, { parseSpeed: ParseSpeeds.Medium, updateMetadata: false });
 	} catch (error) {
 		const locked = error instanceof Error && /encrypt/i.test(error.message);
-		throw new CoreError(
-			'bad-pdf',
-			locked
-				? 'This PDF is locked with a password; save it without one first.'
-				: 'This PDF is damaged and cannot be read.'
-		);
+		throw locked
+			? new CoreError('bad-pdf', 'This PDF is locked with a password; save it without one first.')
+			: damaged();
 	}
 	try {
 		return carriedLines(doc) ?? strToU8(drawnLines(doc));
 	} catch (error) {
 		if (error instanceof CoreError) throw error;
-		throw new CoreError('bad-pdf', 'This PDF is damaged and cannot be read.');
+		throw damaged();
 	}
 }
+
+const damaged = () => new CoreError('bad-pdf', 'This PDF is damaged and cannot be read.');
 
 /** Of a packed list of objects: bytes of a number in it, and entries, beyond which it is no list of a file that can be taken. */
 const WIDEST = 8;
@@ -81,7 +80,7 @@ function refuseSwollenLists(bytes: Uint8Array): void {
 			[...numbers('Index').filter((_, k) => k % 2 === 1), ...numbers('Size')].some(
 				(count) => !(count >= 0 && count <= MOST_ENTRIES)
 			);
-		if (isSwollen) throw new CoreError('bad-pdf', 'This PDF is damaged and cannot be read.');
+		if (isSwollen) throw damaged();
 	}
 }
 

@@ -103,7 +103,7 @@ function* drawnSmooth(
 		const found = roundBends(plan, rule);
 		if (found.length === 0) break;
 		bends.push(...found);
-		rule = { ...options, bends: new Bends(bends) };
+		rule = { ...options, bends: new Bends([...bends]) };
 		plan = yield* planRing(ring, rule, tips);
 	}
 	return yield* drawnPlan(plan, rule);

@@ -1,5 +1,7 @@
 /** Corners on which a person has decided, against what the angle alone would say. */
 
+import Flatbush from 'flatbush';
+
 /** "This is a corner", or "this is none", at a place; in the units of the line it is about. */
 export interface CornerVerdict {
 	readonly x: number;
@@ -24,31 +26,24 @@ export interface Bend {
 	readonly reach: number;
 }
 
-/** Many of them, found by a grid. */
+/** Many of them. */
 export class Bends {
-	private readonly cells = new Map<number, Bend[]>();
+	private readonly boxes: Flatbush;
 
-	constructor(places: readonly Bend[]) {
-		for (const place of places) {
-			const { x, y, reach } = place;
-			for (let i = cellOf(x - reach); i <= cellOf(x + reach); i++)
-				for (let j = cellOf(y - reach); j <= cellOf(y + reach); j++) {
-					const key = keyOf(i, j);
-					const list = this.cells.get(key);
-					if (list) list.push(place);
-					else this.cells.set(key, [place]);
-				}
-		}
+	/** @param places at least one. */
+	constructor(private readonly places: readonly Bend[]) {
+		this.boxes = new Flatbush(places.length);
+		for (const { x, y, reach } of places) this.boxes.add(x - reach, y - reach, x + reach, y + reach);
+		this.boxes.finish();
 	}
 
 	has(x: number, y: number): boolean {
-		const near = this.cells.get(keyOf(cellOf(x), cellOf(y)));
-		return near?.some((place) => Math.hypot(place.x - x, place.y - y) <= place.reach) ?? false;
+		return this.boxes.search(x, y, x, y).some((k) => {
+			const place = this.places[k];
+			return Math.hypot(place.x - x, place.y - y) <= place.reach;
+		});
 	}
 }
-const CELL = 8;
-const cellOf = (v: number) => Math.floor(v / CELL);
-const keyOf = (i: number, j: number) => i * 4_194_304 + j;
 
 /** Of the angle that makes a corner, what is enough where a person says that there is one. */
 const SAID = 0.3;
