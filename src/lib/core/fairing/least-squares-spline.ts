@@ -8,7 +8,7 @@
  * Source: Piegl and Tiller, The NURBS Book, 2.2 (basis functions) and 9.4.1 (least squares).
  */
 import { PathBuilder, type Path } from '../geometry/path';
-import { choleskySolve } from './cholesky';
+import { choleskySolve } from '../linear/cholesky';
 import type { EvenSamples } from './even-samples';
 
 export interface FittedSpline {

@@ -8,7 +8,7 @@ import { pulledBy } from '../fit/given-curves';
 import { stretchBetween } from '../geometry/join';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
 import { ARC, circlePath, CUBIC, PathBuilder, polygonPath, STRAIGHT } from '../geometry/path';
-import { choleskySolve } from './cholesky';
+import { choleskySolve } from '../linear/cholesky';
 import { LINE_WAYS, makeLine } from './lines';
 import { asLinesAndArcs, asStraights, rebuilt, throughAnchors } from './other-lines';
 import { redrawn } from './redraw';

@@ -5,7 +5,7 @@ import { pulledBy, throughPoints } from '../fit/given-curves';
 import { pathLength, turnAt } from '../geometry/measure';
 import { PathBuilder, polygonPath, STRIDE, type Path } from '../geometry/path';
 import { segmentLength } from '../geometry/segment';
-import { choleskySolve } from './cholesky';
+import { choleskySolve } from '../linear/cholesky';
 import { samplePath } from './even-samples';
 
 /** Samples for each control point. */

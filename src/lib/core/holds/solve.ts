@@ -1,6 +1,6 @@
 /** Equations kept by moving as little as may be: the nearest answer to where things are, in Newton's steps, damped where they would go too far. */
 import type { Equation } from './equations';
-import { closeOrder, Skyline, type SparseRows } from './skyline';
+import { closeOrder, Skyline, type SparseRows } from '../linear/skyline';
 
 export interface SolveOptions {
 	/** How much each unknown resists being moved; 1 where nothing is said. */

@@ -44,6 +44,39 @@ const INK_Y = [-1, 0, 0, -1];
 const PAPER_X = [0, -1, -1, 0];
 const PAPER_Y = [0, 0, -1, -1];
 
+/** The pixels of a region that the picture has: from x0, y0 to before x1, y1. */
+const lookedAt = (
+	widthPx: number,
+	heightPx: number,
+	region = { x: 0, y: 0, w: widthPx, h: heightPx }
+): { readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number } => ({
+	x0: Math.max(0, Math.floor(region.x)),
+	y0: Math.max(0, Math.floor(region.y)),
+	x1: Math.min(widthPx, Math.ceil(region.x + region.w)),
+	y1: Math.min(heightPx, Math.ceil(region.y + region.h))
+});
+
+/** A hair above the threshold, so that no pixel lies on the level itself. */
+const levelOf = (threshold: number) => threshold + 1e-4;
+
+/** 1 for each of the 256 tones that is ink. */
+function inkTones(threshold: number, light: boolean): Uint8Array {
+	const level = levelOf(threshold);
+	return Uint8Array.from({ length: 256 }, (_, tone) => ((light ? tone - level : level - tone) > 0 ? 1 : 0));
+}
+
+/** Tells whether pixel (x, y) is ink; what lies beyond the picture, or beyond the region, is paper. */
+export function inkTest(
+	grey: Uint8Array,
+	widthPx: number,
+	heightPx: number,
+	{ threshold, light, region }: Pick<BoundaryOptions, 'threshold' | 'light' | 'region'>
+): (x: number, y: number) => boolean {
+	const { x0, y0, x1, y1 } = lookedAt(widthPx, heightPx, region);
+	const inkOf = inkTones(threshold, light);
+	return (x, y) => x >= x0 && x < x1 && y >= y0 && y < y1 && inkOf[grey[y * widthPx + x]] === 1;
+}
+
 /** Follows all boundaries. Yields the share of rows done now and then; returns the contours. */
 export function* followBoundaries(
 	grey: Uint8Array,
@@ -52,17 +85,10 @@ export function* followBoundaries(
 	options: BoundaryOptions
 ): Generator<number, Contour[]> {
 	const { threshold, light, diagonal } = options;
-	const region = options.region ?? { x: 0, y: 0, w: widthPx, h: heightPx };
-	const x0 = Math.max(0, Math.floor(region.x));
-	const y0 = Math.max(0, Math.floor(region.y));
-	const x1 = Math.min(widthPx, Math.ceil(region.x + region.w));
-	const y1 = Math.min(heightPx, Math.ceil(region.y + region.h));
-	// A hair above, so that no pixel lies on the level itself.
-	const level = threshold + 1e-4;
-	const sign = light ? -1 : 1;
-	const inkOf = Uint8Array.from({ length: 256 }, (_, tone) => (sign * (level - tone) > 0 ? 1 : 0));
-	const isInk = (x: number, y: number): boolean =>
-		x >= x0 && x < x1 && y >= y0 && y < y1 && inkOf[grey[y * widthPx + x]] === 1;
+	const { x0, y0, x1, y1 } = lookedAt(widthPx, heightPx, options.region);
+	const level = levelOf(threshold);
+	const inkOf = inkTones(threshold, light);
+	const isInk = inkTest(grey, widthPx, heightPx, options);
 	// One bit for each upper edge of a pixel: every loop has some of them.
 	const seen = new Uint8Array(Math.ceil((widthPx * (heightPx + 1)) / 8) + 1);
 	const contours: Contour[] = [];

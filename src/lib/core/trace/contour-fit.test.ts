@@ -13,7 +13,7 @@ import { fitArc, fitFreeCubic, fitLine, fitTiedCubic, meetNear, offsFrom, rayNea
 import { settle } from './junctions';
 import type { GreyPicture } from './picture';
 import { cutRun, misfit, mostOff, mostScatter, oneCurve } from './runs';
-import { eliminate, solve2 } from './solve';
+import { eliminate, solve2 } from '../linear/small';
 import { toleranceFor, traceByTone, type TraceOptions } from './trace';
 import { finish } from '../progress';
 

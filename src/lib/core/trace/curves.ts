@@ -3,7 +3,7 @@
  * given ends. Places are in px here; the formulas know no unit.
  */
 import type { Point } from '../geometry/point';
-import { eliminate, solve2 } from './solve';
+import { eliminate, solve2 } from '../linear/small';
 
 /** Points x[from..to] with y, both ends counted. */
 export interface Points {

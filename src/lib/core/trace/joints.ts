@@ -18,7 +18,7 @@ import {
 } from './curves';
 import { leastTurn, verdictAt, type CornerRule } from './corner-verdicts';
 import { misfit, mostOff, mostScatter, pointsBetween, type ContourLine, type Stretch } from './runs';
-import { addEquation, eliminate } from './solve';
+import { addEquation, eliminate } from '../linear/small';
 
 export interface ContourFitOptions extends CornerRule {
 	/** px: how far the outline may lie from the contour. */

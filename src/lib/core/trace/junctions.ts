@@ -2,7 +2,7 @@
 import type { Point } from '../geometry/point';
 import { chainEnd, type Plan } from './contour-fit';
 import type { Ray } from './curves';
-import { solve2 } from './solve';
+import { solve2 } from '../linear/small';
 
 /**
  * Where the junctions stand: as near as can be to all chains that come in, prolonged.

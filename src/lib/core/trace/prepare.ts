@@ -1,7 +1,7 @@
 /** What is done to a grey picture before it is traced: uneven light taken out, noise averaged away, levels, sharpness told. */
 import { beginning } from './beginning';
 import type { GreyPicture } from './picture';
-import { addEquation, eliminate } from './solve';
+import { addEquation, eliminate } from '../linear/small';
 import { otsuThreshold } from './threshold';
 
 /** px: side of the squares whose paper tone is taken. */

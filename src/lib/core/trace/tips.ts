@@ -9,7 +9,7 @@ import type { Point } from '../geometry/point';
 import type { Contour } from './boundary';
 import { inkAcross, type Tones } from './across';
 import type { GreyPicture } from './picture';
-import { addEquation, eliminate } from './solve';
+import { addEquation, eliminate } from '../linear/small';
 
 /** A place on the way along a needle. */
 interface Station {

@@ -10,7 +10,7 @@ import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
 import type { Tones } from './across';
 import { beginning, WAYS_ROUND, type Way } from './beginning';
-import { followBoundaries, type Contour } from './boundary';
+import { followBoundaries, inkTest, type Contour } from './boundary';
 import { fitContourSteps, type ContourFitOptions } from './contour-fit';
 import { findCorners } from './corners';
 import type { Channel, GreyPicture } from './picture';
@@ -22,6 +22,7 @@ import { coverOf, onlyCovered, withFaintInk, type PictureRegion } from './region
 import { inkOfThinStrokes, withThinStrokes } from './thin';
 import { withTips } from './tips';
 import { classTones, edgeTone, toneHistogram } from './threshold';
+import { likeliest } from './twotone/likeliest';
 
 export interface TraceOptions {
 	/** px/mm, > 0. */
@@ -202,6 +203,8 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	}
 	const noise = noiseOf(contours);
 	const fit = fitFor(options, pxPerMm, { noise, blur, stairs });
+	// Pixels without tones say on which side of the line their middles lie; where no closeness is asked for, outlines may bend and turn as they ask.
+	const isInk = stairs && !plane ? inkTest(grey, widthPx, heightPx, { threshold, light, region }) : undefined;
 	const isThorough = contours.reduce((sum, c) => sum + c.points.length / 2, 0) <= THOROUGH;
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
@@ -210,7 +213,9 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		yield here;
 		const path = yield* within(closeEnough(contours[i], fit, isThorough), () => here);
 		if (path.types.length < 2) continue;
-		paths.push(path);
+		paths.push(
+			isInk ? yield* within(likeliest(path, isInk, options.tolerance === undefined), () => here) : path
+		);
 		kept.push(contours[i]);
 	}
 	yield { share: 0.87, step: 'checking' };
