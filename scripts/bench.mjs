@@ -413,8 +413,8 @@ table('single operations on 1000 anchors', [
 	['paper: length', () => item.clone({ insert: false }).length],
 	['ours: nearest place', () => core.nearestOnPath(thousand, 80, 30, 100)],
 	[
-		'ours: move an anchor and resolve',
-		() => core.resolve(core.moveAnchors(outline, new Set([outline.anchors[500]]), 1, 1))
+		'ours: move an anchor and its line',
+		() => core.sourceLine(core.moveAnchors(outline, new Set([outline.anchors[500]]), 1, 1))
 	],
 	['ours: add an anchor', () => core.insertAnchors(outline, [{ segment: 300, t: 0.4 }])],
 	['ours: kind of all anchors', () => core.setKind(outline, new Set(outline.anchors), 'even')],

@@ -1,6 +1,7 @@
 /** What is a hole of what, by its place and by a person's word. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { chance } from '../../../../tests/shapes';
 import { circlePath, type Path } from '../geometry/path';
 import { groupPieces, nestPaths, type Standing } from './pieces';
 
@@ -17,6 +18,31 @@ describe('holes and pieces', () => {
 	test('by their place: a ring in a ring is its hole, an island in that a piece', () => {
 		expect(depths()).toEqual([0, 1, 2, 0]);
 		expect(groupPieces(RINGS)).toEqual([[0, 1], [2], [3]]);
+	});
+
+	test('circles by the hundred, in rings and apart: each lies in those that reach beyond it on all sides', () => {
+		const r = chance(4);
+		const circles = Array.from({ length: 60 }, (_, k) => ({ x: 150, y: 150, radius: 10 + k }));
+		// No two cross.
+		for (let n = 0; n < 3000; n++) {
+			const one = { x: 300 * r(), y: 300 * r(), radius: 0.5 + 40 * r() * r() };
+			const isClear = circles.every(({ x, y, radius }) => {
+				const apart = Math.hypot(x - one.x, y - one.y);
+				return apart > radius + one.radius || apart < Math.abs(radius - one.radius);
+			});
+			if (isClear) circles.push(one);
+		}
+		expect(circles.length).toBeGreaterThan(300);
+		const nested = nestPaths(circles.map(({ x, y, radius }) => circlePath(x, y, radius)));
+		circles.forEach((own, i) => {
+			const around = circles.filter(
+				(other) => Math.hypot(other.x - own.x, other.y - own.y) + own.radius < other.radius
+			);
+			expect(nested[i].depth).toBe(around.length);
+			const { parent } = nested[i];
+			const least = Math.min(...around.map(({ radius }) => radius));
+			expect(parent === undefined ? Infinity : circles[parent].radius).toBe(least);
+		});
 	});
 
 	test('said to be a piece it is no hole; what lies in it is its hole then', () => {

@@ -1,10 +1,12 @@
 /** Which outline is a hole of which: pieces are outer closed outlines with their holes. */
+import Flatbush from 'flatbush';
 import type { Point } from '../geometry/point';
 import { rayCrossings } from './ray';
 import { gatherSegments, indexBoxes, segmentsIn, type BundleIndex, type SegmentSet } from './segment-set';
-import { pathArea } from '../geometry/measure';
+import { pathArea, pathBox } from '../geometry/measure';
 import { isSamePath, reversePath, STRIDE, type Path } from '../geometry/path';
-import { pointAt } from '../geometry/segment';
+import { pointAt, type Box } from '../geometry/segment';
+import { TOLERANCE } from '../tolerance';
 
 export interface Nesting {
 	/** Index of the smallest closed path around this one; undefined for an outermost or open one. */
@@ -85,46 +87,99 @@ function withoutDoubles(paths: readonly Path[]): { firsts: number[]; firstOf: nu
 	return { firsts, firstOf, times };
 }
 
+/** mm by which a path that touches another from inside may reach beyond its box. */
+const SLACK = 10 * TOLERANCE.coincidence;
+
 /** @param times how often each path is there. */
 function nestedApart(paths: readonly Path[], times: readonly number[]): Nesting[] {
 	const isPiece = paths.map((path) => path.closed && path.types.length > 0);
 	const set = gatherSegments(paths);
 	const bundles = indexBoxes(set);
 	const size = paths.map((path, i) => (isPiece[i] ? Math.abs(pathArea(path)) : 0));
-	return paths.map((path, i) => {
-		if (!isPiece[i]) return { parent: undefined, depth: 0 };
-		const n = path.types.length;
-		const votes = new Map<number, number>();
-		for (let k = 0; k < ASKED; k++) {
-			// Spread along the path, at odd places, so that no common anchor is hit.
-			const at = n * ((k + 0.4123) / ASKED);
-			const segment = Math.min(n - 1, Math.floor(at));
-			const p = pointAt(path.types[segment], path.segs, STRIDE * segment, Math.min(0.97, at - segment));
-			for (const j of pathsAround(set, bundles, i, p)) votes.set(j, (votes.get(j) ?? 0) + 1);
+	const boxes = paths.map(pathBox);
+	const around: (readonly number[])[] = paths.map(() => []);
+	const nesting: Nesting[] = paths.map(() => ({ parent: undefined, depth: 0 }));
+	// The largest first: what is around a path is around all within it, and is not asked about again.
+	const bySize = [...paths.keys()].filter((i) => isPiece[i]).sort((i, j) => size[j] - size[i]);
+	if (bySize.length === 0) return nesting;
+	const places = new Flatbush(bySize.length);
+	for (const i of bySize) {
+		const { x0, y0, x1, y1 } = boxes[i];
+		places.add(x0 - SLACK, y0 - SLACK, x1 + SLACK, y1 + SLACK);
+	}
+	places.finish();
+	for (const i of bySize) {
+		const { x0, y0 } = boxes[i];
+		const isAsked = (k: number) => size[bySize[k]] > size[i] && holdsBox(boxes[bySize[k]], boxes[i]);
+		const asked = new Set(places.search(x0, y0, x0, y0, isAsked).map((k) => bySize[k]));
+		if (asked.size === 0) continue;
+		const row = rowsBeside(set, bundles, paths[i], asked);
+		const known = new Set<number>();
+		for (const j of [...row(0).keys()].sort((a, b) => size[a] - size[b])) {
+			if (known.has(j) || !isAround(row, j)) continue;
+			known.add(j);
+			for (const farther of around[j]) known.add(farther);
 		}
 		let depth = 0;
 		let parent: number | undefined;
-		for (const [j, count] of votes) {
-			if (count < ASKED || !isPiece[j] || size[j] <= size[i]) continue;
+		for (const j of known) {
 			depth += times[j];
 			if (parent === undefined || size[j] < size[parent]) parent = j;
 		}
-		return { parent, depth };
-	});
+		around[i] = [...known];
+		nesting[i] = { parent, depth };
+	}
+	return nesting;
+
+	function isAround(row: (k: number) => Row, j: number): boolean {
+		for (let k = 0; k < ASKED; k++) {
+			let winding = 0;
+			for (const s of row(k).get(j) ?? []) {
+				const { x, y } = row(k).place;
+				winding += rayCrossings(set.types[s], set.segs, STRIDE * s, x, y, set.boxes[4 * s + 2]);
+			}
+			if (winding % 2 === 0) return false;
+		}
+		return true;
+	}
 }
 
-/** The paths other than `own` that wind an odd number of times around a place. */
-function pathsAround(set: SegmentSet, bundles: BundleIndex, own: number, p: Point): number[] {
-	const winding = new Map<number, number>();
-	for (const s of segmentsIn(set, bundles, -Infinity, p.y, p.x, p.y)) {
-		const path = set.pathOf[s];
-		if (path === own || !set.closed[path]) continue;
-		const w = rayCrossings(set.types[s], set.segs, STRIDE * s, p.x, p.y, set.boxes[4 * s + 2]);
-		if (w !== 0) winding.set(path, (winding.get(path) ?? 0) + w);
+const holdsBox = (outer: Box, inner: Box): boolean =>
+	outer.x0 <= inner.x0 + SLACK &&
+	outer.x1 >= inner.x1 - SLACK &&
+	outer.y0 <= inner.y0 + SLACK &&
+	outer.y1 >= inner.y1 - SLACK;
+
+/** To the left of a place on a path: the segments of each other path that lie at its height. */
+class Row extends Map<number, number[]> {
+	constructor(readonly place: Point) {
+		super();
 	}
-	const out: number[] = [];
-	for (const [path, w] of winding) if (w % 2 !== 0) out.push(path);
-	return out;
+}
+
+/** The rows beside some places of a path, each looked for when it is first asked for; of the paths that are asked about. */
+function rowsBeside(
+	set: SegmentSet,
+	bundles: BundleIndex,
+	{ types, segs }: Path,
+	asked: ReadonlySet<number>
+): (k: number) => Row {
+	const rows: Row[] = [];
+	return (k) => {
+		if (rows[k]) return rows[k];
+		// Spread along the path, at odd places, so that no common anchor is hit.
+		const at = types.length * ((k + 0.4123) / ASKED);
+		const segment = Math.min(types.length - 1, Math.floor(at));
+		const place = pointAt(types[segment], segs, STRIDE * segment, Math.min(0.97, at - segment));
+		const row = new Row(place);
+		for (const s of segmentsIn(set, bundles, -Infinity, place.y, place.x, place.y)) {
+			const path = set.pathOf[s];
+			const own = row.get(path);
+			if (own) own.push(s);
+			else if (asked.has(path)) row.set(path, [s]);
+		}
+		return (rows[k] = row);
+	};
 }
 
 /** The closed paths turned so that solids run anticlockwise and holes clockwise, each with its index. Open paths are left out. */
