@@ -45,7 +45,7 @@ const PAPER_X = [0, -1, -1, 0];
 const PAPER_Y = [0, 0, -1, -1];
 
 /** The pixels of a region that the picture has: from x0, y0 to before x1, y1. */
-const lookedAt = (
+export const lookedAt = (
 	widthPx: number,
 	heightPx: number,
 	region = { x: 0, y: 0, w: widthPx, h: heightPx }

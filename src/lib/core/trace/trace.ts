@@ -10,7 +10,7 @@ import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
 import type { Tones } from './across';
 import { beginning, WAYS_ROUND, type Way } from './beginning';
-import { followBoundaries, inkTest, type Contour } from './boundary';
+import { followBoundaries, inkTest, lookedAt, type Contour } from './boundary';
 import { fitContourSteps, type ContourFitOptions } from './contour-fit';
 import { findCorners } from './corners';
 import type { Channel, GreyPicture } from './picture';
@@ -22,7 +22,9 @@ import { coverOf, onlyCovered, withFaintInk, type PictureRegion } from './region
 import { inkOfThinStrokes, withThinStrokes } from './thin';
 import { withTips } from './tips';
 import { classTones, edgeTone, toneHistogram } from './threshold';
-import { likeliest } from './twotone/likeliest';
+import { likeliest } from './likeliest/likeliest';
+import { tones as likelyTones } from './likeliest/tones';
+import { twoTones } from './likeliest/two-tones';
 
 export interface TraceOptions {
 	/** px/mm, > 0. */
@@ -203,9 +205,16 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	}
 	const noise = noiseOf(contours);
 	const fit = fitFor(options, pxPerMm, { noise, blur, stairs });
-	// Pixels without tones say on which side of the line their middles lie; where no closeness is asked for, outlines may bend and turn as they ask.
-	const isInk = stairs && !plane ? inkTest(grey, widthPx, heightPx, { threshold, light, region }) : undefined;
-	const isThorough = contours.reduce((sum, c) => sum + c.points.length / 2, 0) <= THOROUGH;
+	const edgePoints = contours.reduce((sum, c) => sum + c.points.length / 2, 0);
+	const witness =
+		plane || edgePoints > SETTLED
+			? undefined
+			: stairs
+				? twoTones(inkTest(grey, widthPx, heightPx, { threshold, light, region }))
+				: tones && blur < SHARP
+					? likelyTones(coverIn(grey, widthPx, heightPx, tones, region))
+					: undefined;
+	const isThorough = edgePoints <= THOROUGH;
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
 	for (let i = 0; i < contours.length; i++) {
@@ -214,7 +223,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		const path = yield* within(closeEnough(contours[i], fit, isThorough), () => here);
 		if (path.types.length < 2) continue;
 		paths.push(
-			isInk ? yield* within(likeliest(path, isInk, options.tolerance === undefined), () => here) : path
+			witness ? yield* within(likeliest(path, witness, options.tolerance === undefined), () => here) : path
 		);
 		kept.push(contours[i]);
 	}
@@ -229,6 +238,23 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		dropped: all.length - kept.length
 	};
 }
+
+/** How much of each pixel is ink, by its tone; what lies beyond the picture, or beyond the region, is paper. */
+function coverIn(
+	grey: Uint8Array,
+	widthPx: number,
+	heightPx: number,
+	{ ink, paper }: Tones,
+	region: PictureRegion | undefined
+): (i: number, j: number) => number {
+	const { x0, y0, x1, y1 } = lookedAt(widthPx, heightPx, region);
+	return (i, j) =>
+		i >= x0 && j >= y0 && i < x1 && j < y1 ? (paper - grey[j * widthPx + i]) / (paper - ink) : 0;
+}
+/** px: less blur than this does not reach beyond a pixel. */
+const SHARP = 0.45;
+/** Points of all contours up to which outlines are settled on the pixels: beyond, that would take too long. */
+const SETTLED = 60_000;
 
 /** Contours where the tone at the threshold does not tell the edge: thin strokes in blur, and needles. */
 function* refine(

@@ -1,13 +1,12 @@
 /**
- * The likeliest places of an outline in a picture whose pixels were only told ink or paper: its anchors and handles go
- * together until as many pixels' middles as can be lie on the side that their pixel says. Where sides meet their pixels
- * tell the corner together; where they tell nothing the outline stays as it was.
+ * The likeliest places of an outline by the pixels beside it: its anchors and handles go together until the pixels are as likely
+ * as can be. Where sides meet their pixels tell the corner together; where they tell nothing the outline stays as it was.
  */
 import type { Path } from '../../geometry/path';
 import { Equations } from '../../linear/ways';
 import { Line } from './line';
 import { placesOf, through, type Places } from './places';
-import { nearestAgain, sideOf, type Beside } from './sides';
+import { turnAt, type Beside } from './beside';
 
 /** px: how far an anchor goes, and a handle beside its anchors, before pixels have to say so. */
 const ANCHOR = 1.5;
@@ -22,73 +21,39 @@ const ROUNDS = 10;
 /** A step that makes no more likelier than this is the last. */
 const ENOUGH = 0.03;
 
-/** How well an outline agrees with the pixels beside it. */
+/** How well an outline agrees with the pixels beside it, of each of its segments. */
 export interface Agreement {
-	/** How unlikely what the pixels say is, of each segment; natural logarithms, less is better. */
+	/** How unlikely what the pixels say is; natural logarithms, less is better. */
 	readonly costs: Float64Array;
-	/** px: how far middles lie on the wrong side, added up along each segment. */
-	readonly wrong: Float64Array;
+	/** How unlikely it would be beside the right outline. */
+	readonly due: Float64Array;
+	/** How rough the pixels seem, in spreads as `Witness.agreement` takes them. */
+	readonly rough: Float64Array;
 }
 
-/**
- * @param spread px: a pixel says its side as surely as a logistic of this spread.
- * @param asked where given, what the pixels ask of the outline's places is added to it.
- */
-export function agreement(
-	line: Line,
-	beside: Beside,
-	spread: number,
-	asked?: { readonly equations: Equations; readonly places: Places }
-): Agreement {
-	const n = line.path.types.length;
-	const costs = new Float64Array(n);
-	const wrong = new Float64Array(n);
-	const by = new Float64Array(8);
-	const needles = needlesOf(line);
-	for (let i = 0; i < beside.count; i++) {
-		const off = nearestAgain(line, beside, i);
-		const sure = off / spread;
-		const [x, y, tone] = [beside.x[i], beside.y[i], beside.tone[i]];
-		const side = sideOf(line, x, y);
-		const margin = side === tone ? sure : -sure;
-		if (margin > NOTHING_NEW || (margin < 0 && side > 0 && isInNeedle(line, needles, off, x, y))) continue;
-		costs[line.k] += Math.log1p(Math.exp(-Math.max(-500, margin)));
-		if (margin < 0) wrong[line.k] += off;
-		if (!asked) continue;
-		const doubt = 1 / (1 + Math.exp(margin));
-		// From ink to paper, square to the outline.
-		if (off < 1e-6) line.moves(-line.dy, line.dx, by);
-		else line.moves((side * (line.x - x)) / off, (side * (line.y - y)) / off, by);
-		const weight = Math.max(LEAST_WEIGHT, doubt * (1 - doubt)) / (spread * spread);
-		asked.equations.add(asked.places.of[line.k], by, weight, (tone * doubt) / spread);
-	}
-	return { costs, wrong };
+/** What a picture says of an outline. */
+export interface Witness {
+	/** Of pixel (i, j), as its agreement understands it. */
+	readonly toneOf: (i: number, j: number) => number;
+	/** Where an outline lies is told by the single pixel, so that one that agrees need not be settled. */
+	readonly isTold: boolean;
+	/** How many neighbouring pixels are rough together, where they are rough. */
+	readonly together: number;
+	/** An edge that seems no rougher is an even one, as far as its outline fits by now. */
+	readonly even: number;
+	/** px: how far from the outline pixels say something at a spread. */
+	readonly reach: (spread: number) => number;
+	/**
+	 * @param spread how surely pixels say what they say.
+	 * @param asked where given, what the pixels ask of the outline's places is added to it.
+	 */
+	readonly agreement: (line: Line, beside: Beside, spread: number, asked?: Asked) => Agreement;
 }
 
-/** Which joints are tips of needles. */
-function needlesOf(line: Line): Uint8Array {
-	return Uint8Array.from(line.path.types, (_, k) => (turnAt(line, k) < -NEEDLE ? 1 : 0));
+export interface Asked {
+	readonly equations: Equations;
+	readonly places: Places;
 }
-/** px: what is narrower than this covers no pixel by half. */
-const HALF = 0.5;
-/** Radians by which the line turns back at the tip of a needle, at least. */
-const NEEDLE = (2 / 3) * Math.PI;
-
-/** Whether a place on the ink's side, \`off\` px from the line, lies where a needle is too narrow for any pixel to be ink. */
-function isInNeedle(line: Line, needles: Uint8Array, off: number, x: number, y: number): boolean {
-	const { k, t } = line;
-	const n = needles.length;
-	const other = needles[k] && t < 0.5 ? (k + n - 1) % n : needles[(k + 1) % n] ? (k + 1) % n : -1;
-	if (other < 0) return false;
-	const across = line.nearest(other, other === (k + 1) % n ? 0 : 1, x, y);
-	line.go(k, t);
-	return off + across < HALF;
-}
-
-/** Spreads beyond which a pixel on its side says nothing any more. */
-const NOTHING_NEW = 12;
-/** A pixel far on the wrong side pulls, but does not say how far; with some weight steps stay short. */
-const LEAST_WEIGHT = 0.02;
 
 /**
  * A closed outline as the pixels beside it have it. Yields between steps.
@@ -97,6 +62,7 @@ const LEAST_WEIGHT = 0.02;
 export function* settled(
 	path: Path,
 	beside: Beside,
+	witness: Witness,
 	spread: number,
 	isFree?: ArrayLike<number>,
 	rounds = ROUNDS
@@ -109,7 +75,7 @@ export function* settled(
 		const line = new Line(here);
 		const places = placesOf(here);
 		const equations = new Equations(places.x.length);
-		const { costs } = agreement(line, beside, spread, { equations, places });
+		const { costs } = witness.agreement(line, beside, spread, { equations, places });
 		let cost = costs.reduce((sum, c) => sum + c, 0);
 		cost += keepStill(first, places, equations) + keepSmooth(line, places, smooth, equations);
 		return { here, places, equations, cost };
@@ -166,15 +132,6 @@ function keepStill(first: Places, { x, y, of }: Places, equations: Equations): n
 function smoothJoints(path: Path): number[] {
 	const line = new Line(path);
 	return Array.from(path.types.keys()).filter((k) => Math.abs(turnAt(line, k)) < SMOOTH);
-}
-
-/** Radians to the left where segment k begins. */
-function turnAt(line: Line, k: number): number {
-	const n = line.path.types.length;
-	line.go((k + n - 1) % n, 1);
-	const { dx, dy } = line;
-	line.go(k, 0);
-	return Math.atan2(dx * line.dy - dy * line.dx, dx * line.dx + dy * line.dy);
 }
 
 /** What ran on smoothly goes on doing so. */

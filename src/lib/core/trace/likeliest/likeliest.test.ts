@@ -17,8 +17,8 @@ import { traceByTone } from '../trace';
 import { likeliest } from './likeliest';
 import { Line } from './line';
 import { placesOf, through } from './places';
-import { agreement } from './settle';
-import { pixelsBeside, type IsInk } from './sides';
+import { pixelsBeside } from './beside';
+import { twoTones, type IsInk } from './two-tones';
 
 const SIDE = 240;
 /** Ink where a pixel is covered by half or more; with `rough`, where chance says otherwise beside the edge. */
@@ -114,14 +114,15 @@ describe('settled on pixels of two tones', () => {
 		const r = chance(2);
 		const off = STAR.map(([x, y]) => [x + 0.8 * (r() - 0.5), y + 0.8 * (r() - 0.5)] as const);
 		const isInk = inkOf(picture);
-		const path = finish(likeliest(polygonPath(off.flat()), isInk, true));
+		const path = finish(likeliest(polygonPath(off.flat()), twoTones(isInk), true));
 		expect(path.types).toHaveLength(14);
 		const corners = new EdgeTree([{ points: flattenPath(path, 0.01), closed: true }]);
 		for (const [x, y] of STAR) expect(corners.distance(x, y)).toBeLessThan(0.1);
 		expect(twoWayDistance([polygonPath(STAR.flat())], [path], 0.01).distance).toBeLessThan(0.15);
 		const line = new Line(path);
-		const { wrong } = agreement(line, pixelsBeside(line, isInk, 1.5), 0.02);
-		expect(Math.max(...wrong)).toBeLessThan(0.1);
+		const pixels = twoTones(isInk);
+		const { rough } = pixels.agreement(line, pixelsBeside(line, pixels.toneOf, 1.5), 0.02);
+		expect(Math.max(...rough)).toBeLessThan(0.05);
 	});
 
 	test('a straight bends, an arc is no circle any more, a cubic is parted where pixels ask for it, and nothing else', () => {
@@ -138,11 +139,11 @@ describe('settled on pixels of two tones', () => {
 			.cubic(186, 150, 184, 100, 190, 40)
 			.line(40, 60)
 			.close();
-		const path = finish(likeliest(given, isInk, true));
+		const path = finish(likeliest(given, twoTones(isInk), true));
 		expect(twoWayDistance([truth], [path], 0.01).distance).toBeLessThan(0.5);
 		expect(path.types.filter((t) => t === STRAIGHT)).toHaveLength(1);
 		expect(path.types.length).toBeLessThanOrEqual(7);
-		const kept = finish(likeliest(given, isInk, false));
+		const kept = finish(likeliest(given, twoTones(isInk), false));
 		expect([...kept.types]).toEqual([...given.types]);
 	});
 
@@ -153,7 +154,7 @@ describe('settled on pixels of two tones', () => {
 		const last = STAR[13];
 		const back = [a[0] + (1.2 * (last[0] - a[0])) / far, a[1] + (1.2 * (last[1] - a[1])) / far] as const;
 		const given = polygonPath([back, cut, ...STAR.slice(1)].flat());
-		const path = finish(likeliest(given, inkOf(twoTone([STAR])), true));
+		const path = finish(likeliest(given, twoTones(inkOf(twoTone([STAR]))), true));
 		expect(path.types).toHaveLength(14);
 		expect(twoWayDistance([polygonPath(STAR.flat())], [path], 0.01).distance).toBeLessThan(0.2);
 	});
@@ -187,7 +188,7 @@ describe('settled on pixels of two tones', () => {
 			return [120.2 + 90 * Math.cos(a), 119.7 + 90 * Math.sin(a)] as const;
 		});
 		const circle = new PathBuilder(210, 120).arc(-1, 30, 120).arc(-1, 210, 120).close();
-		const rough = finish(likeliest(circle, inkOf(twoTone([disc], 0.2)), true));
+		const rough = finish(likeliest(circle, twoTones(inkOf(twoTone([disc], 0.2))), true));
 		expect(rough.types.length).toBeLessThanOrEqual(5);
 		expect(twoWayDistance([polygonPath(disc.flat())], [rough], 0.01).distance).toBeLessThan(0.2);
 	});

@@ -1,19 +1,15 @@
-/** The likeliest outline in a picture of two tones: settled on its pixels, and of the kinds of segments that these ask for. */
+/** The likeliest outline in a picture: settled on its pixels, and of the kinds of segments that these ask for. */
 import { arcShape, arcToCubics } from '../../geometry/arc';
 import { ARC, CUBIC, PathBuilder, STRAIGHT, STRIDE, type Path } from '../../geometry/path';
 import type { Point } from '../../geometry/point';
 import { directionAt, partOf, segmentLength } from '../../geometry/segment';
 import { Line } from './line';
-import { agreement, settled, type Agreement } from './settle';
-import { pixelsBeside, type IsInk } from './sides';
+import { pixelsBeside } from './beside';
+import { settled, type Agreement, type Witness } from './settle';
 
-/** px: pixels whose middles lie farther off tell nothing. */
-const REACH = 1.6;
 /** px: how surely pixels say their side at first, and at most. */
 const FIRST = 0.2;
 const FINEST = 0.02;
-/** px: an edge that is no rougher is an even one, as far as its outline fits by now. */
-const EVEN_EDGE = 0.04;
 /** From round to round pixels are taken to be so much surer. */
 const SURER = 0.5;
 const SURER_BY = 0.8;
@@ -45,14 +41,15 @@ interface Change {
  * @param mayChange whether segments may be put in and taken out.
  * @returns the likeliest outline; the given one where the pixels' edges are too rough to say more. Yields between steps.
  */
-export function* likeliest(path: Path, isInk: IsInk, mayChange: boolean): Generator<void, Path> {
+export function* likeliest(path: Path, witness: Witness, mayChange: boolean): Generator<void, Path> {
+	if (witness.isTold && isAgreed(path, witness)) return path;
 	let best = yield* at(path, FIRST, FIRST);
 	for (let round = 0; round < ROUNDS && roughness(best.path, best) <= ROUGH; round++) {
 		const rough = Math.min(FIRST, roughness(best.path, best));
-		const spread = rough < EVEN_EDGE ? FINEST : rough;
+		const spread = rough < witness.even ? FINEST : Math.max(FINEST, rough);
 		const isSurer = spread < SURER_BY * best.spread;
 		if (isSurer) best = yield* at(best.path, best.spread, spread);
-		const asked = mayChange ? changesOf(best) : [];
+		const asked = mayChange ? changesOf(best, WORTH * witness.together) : [];
 		const tried = asked.length > 0 ? yield* finer(best, asked) : best;
 		const gone = gains(best.costs, asked, tried.costs);
 		const kept = asked.filter((change, k) => gone[k] >= change.worth);
@@ -65,9 +62,9 @@ export function* likeliest(path: Path, isInk: IsInk, mayChange: boolean): Genera
 	function* at(start: Path, from: number, to: number, isFree?: Uint8Array): Generator<void, Settled> {
 		let here = start;
 		for (let spread = from; ; spread = Math.max(to, SURER * spread)) {
-			const beside = pixelsBeside(new Line(here), isInk, Math.min(REACH, MARGIN + SEEN * spread), isFree);
-			here = yield* settled(here, beside, spread, isFree, spread > to ? PASSING : undefined);
-			if (spread <= to) return { path: here, spread: to, ...agreement(new Line(here), beside, to) };
+			const beside = pixelsBeside(new Line(here), witness.toneOf, witness.reach(spread), isFree);
+			here = yield* settled(here, beside, witness, spread, isFree, spread > to ? PASSING : undefined);
+			if (spread <= to) return { path: here, spread: to, ...witness.agreement(new Line(here), beside, to) };
 		}
 	}
 
@@ -82,17 +79,23 @@ export function* likeliest(path: Path, isInk: IsInk, mayChange: boolean): Genera
 		const after = yield* at(path, before.spread / SURER, before.spread, isFree);
 		from.forEach((old, k) => {
 			if (isFree[k]) return;
-			after.costs[k] = before.costs[old];
-			after.wrong[k] = before.wrong[old];
+			for (const told of ['costs', 'due', 'rough'] as const) after[told][k] = before[told][old];
 		});
 		return after;
 	}
 }
+/** Whether an outline is already as likely as one can be. */
+function isAgreed(path: Path, witness: Witness): boolean {
+	const line = new Line(path);
+	const beside = pixelsBeside(line, witness.toneOf, witness.reach(FINEST));
+	const { costs, due } = witness.agreement(line, beside, FINEST);
+	return costs.every((cost, k) => cost <= AGREED * due[k] + 1);
+}
+/** Of what pixels cost that scatter by the finest spread. */
+const AGREED = 0.5;
+
 /** Steps with pixels that are to become surer yet. */
 const PASSING = 3;
-/** px beyond what pixels of a spread say: so far the outline may go meanwhile; and spreads that they say something within. */
-const MARGIN = 0.4;
-const SEEN = 8;
 /** Segments beside a change that go with it. */
 const AROUND = 2;
 
@@ -102,23 +105,17 @@ interface Settled extends Agreement {
 	readonly spread: number;
 }
 
-/**
- * px: how rough the pixels' edge is about an outline, as the spread of a logistic, of the stretch in the middle of all: where an
- * outline errs, it errs in places. A rough edge puts as many middles on the wrong side as lie under half its square.
- */
-function roughness(path: Path, { wrong }: Agreement): number {
+/** How rough the pixels are about an outline, of the stretch in the middle of all: where an outline errs, it errs in places. */
+function roughness(path: Path, { rough }: Agreement): number {
 	const lengths = Array.from(path.types, (type, k) => segmentLength(type, path.segs, STRIDE * k));
-	const order = lengths.map((_, k) => k).sort((a, b) => wrong[a] / lengths[a] - wrong[b] / lengths[b]);
+	const order = lengths.map((_, k) => k).sort((a, b) => rough[a] - rough[b]);
 	const whole = lengths.reduce((sum, l) => sum + l, 0);
 	let before = 0;
-	const middle = order.find((k) => (before += lengths[k]) >= whole / 2)!;
-	return Math.sqrt((2 * wrong[middle]) / lengths[middle]) / LOGISTIC;
+	return rough[order.find((k) => (before += lengths[k]) >= whole / 2)!];
 }
-/** Root mean square of a logistic of spread 1. */
-const LOGISTIC = Math.PI / Math.sqrt(3);
 
 /** Where other segments may stand. */
-function changesOf({ path: { types, segs }, path, costs, spread }: Settled): Change[] {
+function changesOf({ path: { types }, path, costs, due }: Settled, worth: number): Change[] {
 	const n = types.length;
 	const out: Change[] = [];
 	const taken = new Uint8Array(n);
@@ -129,16 +126,10 @@ function changesOf({ path: { types, segs }, path, costs, spread }: Settled): Cha
 		out.push(short);
 	}
 	for (let k = 0; k < n; k++) {
-		// An edge that agrees costs a little for every pixel that it passes near.
-		const due = EVEN * spread * segmentLength(types[k], segs, STRIDE * k);
-		if (!taken[k] && costs[k] - due > WORTH)
-			out.push({ first: k, count: 1, ...freer(path, k), worth: WORTH });
+		if (!taken[k] && costs[k] - due[k] > worth) out.push({ first: k, count: 1, ...freer(path, k), worth });
 	}
 	return out;
 }
-/** What a pixel of edge costs in spreads: twice the integral of log(1 + e^-x) from 0 on. */
-const EVEN = (Math.PI * Math.PI) / 6;
-
 /** A side too short to be told from its neighbours' corner is taken out, and they are prolonged. */
 function shortSide(path: Path, k: number): Change | undefined {
 	const { types, segs } = path;

@@ -3,17 +3,14 @@ import type { Line } from './line';
 import { STRIDE } from '../../geometry/path';
 import { segmentLength } from '../../geometry/segment';
 
-/** Whether pixel (i, j) is ink. */
-export type IsInk = (i: number, j: number) => boolean;
-
 /** The pixels beside an outline. */
 export interface Beside {
 	readonly count: number;
 	/** Their middles, px. */
 	readonly x: Float64Array;
 	readonly y: Float64Array;
-	/** 1 of ink, -1 of paper. */
-	readonly tone: Int8Array;
+	/** What the picture says of them. */
+	readonly tone: Float64Array;
 	/** The segment and the place on it that was last found nearest. */
 	readonly segment: Int32Array;
 	readonly t: Float64Array;
@@ -26,7 +23,12 @@ const STEP = 0.8;
  * All pixels whose middles lie within `reach` px of a closed outline.
  * @param isMeant of which segments; of all where nothing is said.
  */
-export function pixelsBeside(line: Line, isInk: IsInk, reach: number, isMeant?: ArrayLike<number>): Beside {
+export function pixelsBeside(
+	line: Line,
+	toneOf: (i: number, j: number) => number,
+	reach: number,
+	isMeant?: ArrayLike<number>
+): Beside {
 	const { path } = line;
 	const known = new Map<number, number>();
 	const [x, y, sq, segment, t]: number[][] = [[], [], [], [], []];
@@ -62,7 +64,7 @@ export function pixelsBeside(line: Line, isInk: IsInk, reach: number, isMeant?: 
 		count: x.length,
 		x: Float64Array.from(x),
 		y: Float64Array.from(y),
-		tone: Int8Array.from(x, (cx, i) => (isInk(cx - 0.5, y[i] - 0.5) ? 1 : -1)),
+		tone: Float64Array.from(x, (cx, i) => toneOf(cx - 0.5, y[i] - 0.5)),
 		segment: Int32Array.from(segment),
 		t: Float64Array.from(t)
 	};
@@ -108,4 +110,13 @@ export function sideOf(line: Line, x: number, y: number): 1 | -1 {
 	const turn = t === 0 ? ox * line.dy - oy * line.dx : line.dx * oy - line.dy * ox;
 	const [here, other] = [isLeft(line.dx, line.dy), isLeft(ox, oy)];
 	return (turn < 0 ? here && other : here || other) ? 1 : -1;
+}
+
+/** Radians to the left where segment k begins. */
+export function turnAt(line: Line, k: number): number {
+	const n = line.path.types.length;
+	line.go((k + n - 1) % n, 1);
+	const { dx, dy } = line;
+	line.go(k, 0);
+	return Math.atan2(dx * line.dy - dy * line.dx, dx * line.dx + dy * line.dy);
 }
