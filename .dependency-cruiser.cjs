@@ -1,6 +1,6 @@
 /**
  * Imports point one way, types counted: routes -> components -> stores -> render, workers, storage -> core; inside the core
- * geometry <- fit <- plane <- trace <- fairing <- holds <- document <- check <- arrange <- toolpath <- formats <- machine, operations.
+ * linear <- geometry <- fit <- plane <- trace <- fairing <- holds <- document <- check <- arrange <- toolpath <- formats <- machine, operations.
  */
 const tests = '\\.test\\.ts$';
 const only = (name, from, allowed) => ({
@@ -12,6 +12,7 @@ const only = (name, from, allowed) => ({
 
 /** The core's folders, each of which may use those before it. */
 const CORE = [
+	'linear',
 	'geometry',
 	'fit',
 	'plane',

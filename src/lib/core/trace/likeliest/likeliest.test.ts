@@ -18,6 +18,7 @@ import { likeliest } from './likeliest';
 import { Line } from './line';
 import { placesOf, through } from './places';
 import { pixelsBeside } from './beside';
+import { tones } from './tones';
 import { twoTones, type IsInk } from './two-tones';
 
 const SIDE = 240;
@@ -191,5 +192,66 @@ describe('settled on pixels of two tones', () => {
 		const rough = finish(likeliest(circle, twoTones(inkOf(twoTone([disc], 0.2))), true));
 		expect(rough.types.length).toBeLessThanOrEqual(5);
 		expect(twoWayDistance([polygonPath(disc.flat())], [rough], 0.01).distance).toBeLessThan(0.2);
+	});
+});
+
+describe('settled on how much of each pixel is ink', () => {
+	const covers = (rows: readonly Row[], scatter: (i: number, j: number) => number = () => 0) => {
+		const share = coverOf(rows, SIDE, SIDE);
+		return tones((i, j) =>
+			i >= 0 && j >= 0 && i < SIDE && j < SIDE ? share[j * SIDE + i] + scatter(i, j) : 0
+		);
+	};
+
+	test("a star's corners come within a twentieth of a pixel, those that stood off too", () => {
+		const r = chance(7);
+		const off = STAR.map(([x, y]) => [x + 0.9 * (r() - 0.5), y + 0.9 * (r() - 0.5)] as const);
+		const path = finish(likeliest(polygonPath(off.flat()), covers([STAR]), true));
+		expect(path.types).toHaveLength(14);
+		expect(twoWayDistance([polygonPath(STAR.flat())], [path], 0.01).distance).toBeLessThan(0.05);
+	});
+
+	test('the end of a stroke two pixels wide is where its ink ends', () => {
+		const [dx, dy] = [Math.cos(0.3), Math.sin(0.3)];
+		const stroke: Row = [
+			[40.2, 60.3],
+			[40.2 + 2 * dy, 60.3 - 2 * dx],
+			[40.2 + 150 * dx + 2 * dy, 60.3 + 150 * dy - 2 * dx],
+			[40.2 + 150 * dx, 60.3 + 150 * dy]
+		].reverse() as unknown as Row;
+		const rounded = polygonPath(
+			stroke.flatMap(([x, y], k) => (k % 2 ? [x + 0.7 * dx, y + 0.6 * dy] : [x - 0.5 * dx, y - 0.7 * dy]))
+		);
+		const path = finish(likeliest(rounded, covers([stroke]), true));
+		expect(twoWayDistance([polygonPath(stroke.flat())], [path], 0.01).distance).toBeLessThan(0.12);
+	});
+
+	test('an outline that agrees is given back as it is; squares of pixels that stray together make no anchors', () => {
+		const truth = new PathBuilder(200, 120).arc(-1, 40, 120).arc(-1, 200, 120).close();
+		expect(finish(likeliest(truth, covers([rowOf(truth)]), true))).toBe(truth);
+		const r = chance(9);
+		const strays = Float64Array.from({ length: 64 * 64 }, () => 0.1 * (r() - 0.5));
+		const stray = (i: number, j: number) => strays[64 * (j >> 2) + (i >> 2)];
+		const path = finish(likeliest(truth, covers([rowOf(truth)], stray), true));
+		expect(path.types.length).toBeLessThanOrEqual(3);
+		expect(twoWayDistance([truth], [path], 0.01).distance).toBeLessThan(0.05);
+	});
+
+	test('a shape cut by the border ends on it; one that is traced from a region ends where that does', () => {
+		const wide: Row = [
+			[-20, 60],
+			[-20, 180.4],
+			[120.3, 180.4],
+			[120.3, 60]
+		];
+		const grey = Uint8Array.from(coverOf([wide], SIDE, SIDE), (c) => Math.round(255 * (1 - c)));
+		const picture = { widthPx: SIDE, heightPx: SIDE, grey };
+		const xs = (region?: { x: number; y: number; w: number; h: number }) => {
+			const [path] = finish(traceByTone(picture, { pxPerMm: 1, region })).paths;
+			return Array.from(flattenPath(path, 0.01)).filter((_, k) => k % 2 === 0);
+		};
+		expect(Math.min(...xs())).toBeCloseTo(0, 2);
+		expect(Math.max(...xs())).toBeCloseTo(120.3, 1);
+		expect(Math.max(...xs({ x: 0, y: 0, w: 90, h: SIDE }))).toBeCloseTo(90, 2);
 	});
 });

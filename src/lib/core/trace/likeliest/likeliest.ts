@@ -1,5 +1,5 @@
 /** The likeliest outline in a picture: settled on its pixels, and of the kinds of segments that these ask for. */
-import { arcShape, arcToCubics } from '../../geometry/arc';
+import { arcToCubics } from '../../geometry/arc';
 import { ARC, CUBIC, PathBuilder, STRAIGHT, STRIDE, type Path } from '../../geometry/path';
 import type { Point } from '../../geometry/point';
 import { directionAt, partOf, segmentLength } from '../../geometry/segment';
