@@ -23,6 +23,7 @@ import { inkOfThinStrokes, withThinStrokes } from './thin';
 import { withTips } from './tips';
 import { classTones, edgeTone, toneHistogram } from './threshold';
 import { likeliest } from './likeliest/likeliest';
+import type { Witness } from './likeliest/settle';
 import { tones as likelyTones } from './likeliest/tones';
 import { twoTones } from './likeliest/two-tones';
 
@@ -223,7 +224,9 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		const path = yield* within(closeEnough(contours[i], fit, isThorough), () => here);
 		if (path.types.length < 2) continue;
 		paths.push(
-			witness ? yield* within(likeliest(path, witness, options.tolerance === undefined), () => here) : path
+			witness
+				? yield* within(settled(path, contours[i], witness, fit, options.tolerance === undefined), () => here)
+				: path
 		);
 		kept.push(contours[i]);
 	}
@@ -487,9 +490,12 @@ export function edgeNoise(contours: readonly Line[], blur: number): number {
 	return stretches.length >= 4 ? stretches[Math.floor(0.8 * stretches.length)] : 0.02;
 }
 
+/** px: how far edge points may lie from their outline, beside corners that pixels have blunted. */
+const mostAstray = ({ blur, tolerance, noise }: ContourFitOptions) => 1 + blur + 2 * tolerance + 3 * noise;
+
 /** An outline of a contour; where it strays farther than corners are blunted it is drawn again, closer. */
 function* closeEnough(contour: Contour, fit: ContourFitOptions, isThorough: boolean): Generator<void, Path> {
-	const most = 1 + fit.blur + 2 * fit.tolerance + 3 * fit.noise;
+	const most = mostAstray(fit);
 	const drawn = function* (share: number, way: Way) {
 		const closer = { ...fit, tolerance: share * fit.tolerance };
 		const path = yield* fitContourSteps(contour.points, closer, contour.tips, way);
@@ -516,6 +522,20 @@ const THOROUGH = 6000;
 /** Beyond that only where an outline strays more than this share of what it may, and has no more points than that. */
 const DOUBTFUL = 0.4;
 const ALL_WAYS = 4000;
+
+/** The likeliest outline by the pixels; the given one where they draw it away from its own edge points. */
+function* settled(
+	path: Path,
+	contour: Contour,
+	witness: Witness,
+	fit: ContourFitOptions,
+	mayChange: boolean
+): Generator<void, Path> {
+	const likely = yield* likeliest(path, witness, mayChange);
+	if (likely === path) return path;
+	const [before, after] = [path, likely].map((p) => finish(edgeDistance([p], [contour])).worst);
+	return after <= Math.max(before, mostAstray(fit)) ? likely : path;
+}
 
 /** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */
 function* mendCrossings(

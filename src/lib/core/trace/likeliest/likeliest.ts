@@ -5,7 +5,7 @@ import type { Point } from '../../geometry/point';
 import { directionAt, partOf, segmentLength } from '../../geometry/segment';
 import { Line } from './line';
 import { pixelsBeside } from './beside';
-import { settled, type Agreement, type Witness } from './settle';
+import { settled as settledOn, type Agreement, type Witness } from './settle';
 
 /** px: how surely pixels say their side at first, and at most. */
 const FIRST = 0.2;
@@ -44,8 +44,9 @@ interface Change {
 export function* likeliest(path: Path, witness: Witness, mayChange: boolean): Generator<void, Path> {
 	if (witness.isTold && isAgreed(path, witness)) return path;
 	let best = yield* at(path, FIRST, FIRST);
-	for (let round = 0; round < ROUNDS && roughness(best.path, best) <= ROUGH; round++) {
-		const rough = Math.min(FIRST, roughness(best.path, best));
+	if (!isSeen(best, [...path.types.keys()]) || (witness.isTold && roughness(best) > ROUGH)) return path;
+	for (let round = 0; round < ROUNDS && roughness(best) <= ROUGH; round++) {
+		const rough = Math.min(FIRST, roughness(best));
 		const spread = rough < witness.even ? FINEST : Math.max(FINEST, rough);
 		const isSurer = spread < SURER_BY * best.spread;
 		if (isSurer) best = yield* at(best.path, best.spread, spread);
@@ -63,7 +64,7 @@ export function* likeliest(path: Path, witness: Witness, mayChange: boolean): Ge
 		let here = start;
 		for (let spread = from; ; spread = Math.max(to, SURER * spread)) {
 			const beside = pixelsBeside(new Line(here), witness.toneOf, witness.reach(spread), isFree);
-			here = yield* settled(here, beside, witness, spread, isFree, spread > to ? PASSING : undefined);
+			here = yield* settledOn(here, beside, witness, spread, isFree, spread > to ? PASSING : undefined);
 			if (spread <= to) return { path: here, spread: to, ...witness.agreement(new Line(here), beside, to) };
 		}
 	}
@@ -79,7 +80,7 @@ export function* likeliest(path: Path, witness: Witness, mayChange: boolean): Ge
 		const after = yield* at(path, before.spread / SURER, before.spread, isFree);
 		from.forEach((old, k) => {
 			if (isFree[k]) return;
-			for (const told of ['costs', 'due', 'rough'] as const) after[told][k] = before[told][old];
+			for (const told of ['costs', 'due', 'seen', 'rough'] as const) after[told][k] = before[told][old];
 		});
 		return after;
 	}
@@ -105,24 +106,33 @@ interface Settled extends Agreement {
 	readonly spread: number;
 }
 
-/** How rough the pixels are about an outline, of the stretch in the middle of all: where an outline errs, it errs in places. */
-function roughness(path: Path, { rough }: Agreement): number {
-	const lengths = Array.from(path.types, (type, k) => segmentLength(type, path.segs, STRIDE * k));
-	const order = lengths.map((_, k) => k).sort((a, b) => rough[a] - rough[b]);
-	const whole = lengths.reduce((sum, l) => sum + l, 0);
+/** How rough the pixels are about an outline, of those in the middle of all: where an outline errs, it errs in places. */
+function roughness({ rough, seen }: Agreement): number {
+	const order = Array.from(rough.keys()).sort((a, b) => rough[a] - rough[b]);
+	const half = seen.reduce((sum, n) => sum + n, 0) / 2;
 	let before = 0;
-	return rough[order.find((k) => (before += lengths[k]) >= whole / 2)!];
+	return rough[order.find((k) => (before += seen[k]) >= half)!];
 }
 
+/** Whether pixels say something all along a run of segments. */
+function isSeen({ path, seen }: Settled, segments: readonly number[]): boolean {
+	const of = (list: (k: number) => number) => segments.reduce((sum, k) => sum + list(k), 0);
+	return of((k) => seen[k]) >= WATCHED * of((k) => segmentLength(path.types[k], path.segs, STRIDE * k));
+}
+/** Pixels that say something for each one that a run is long. */
+const WATCHED = 0.7;
+
 /** Where other segments may stand. */
-function changesOf({ path: { types }, path, costs, due }: Settled, worth: number): Change[] {
-	const n = types.length;
+function changesOf(settled: Settled, worth: number): Change[] {
+	const { path, costs, due } = settled;
+	const n = path.types.length;
 	const out: Change[] = [];
 	const taken = new Uint8Array(n);
 	for (let k = 0; k < n; k++) {
-		const short = shortSide(path, k);
-		if (!short || [n - 1, 0, 1].some((d) => taken[(k + d) % n])) continue;
-		[n - 1, 0, 1].forEach((d) => (taken[(k + d) % n] = 1));
+		const beside = [n - 1, 0, 1].map((d) => (k + d) % n);
+		const short = beside.some((i) => taken[i]) ? undefined : shortSide(path, k);
+		if (!short || !isSeen(settled, beside)) continue;
+		beside.forEach((i) => (taken[i] = 1));
 		out.push(short);
 	}
 	for (let k = 0; k < n; k++) {

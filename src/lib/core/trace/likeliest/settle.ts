@@ -27,6 +27,8 @@ export interface Agreement {
 	readonly costs: Float64Array;
 	/** How unlikely it would be beside the right outline. */
 	readonly due: Float64Array;
+	/** How many pixels say something of it. */
+	readonly seen: Float64Array;
 	/** How rough the pixels seem, in spreads as `Witness.agreement` takes them. */
 	readonly rough: Float64Array;
 }

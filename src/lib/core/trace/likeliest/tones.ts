@@ -70,6 +70,7 @@ class Look {
 		}
 		return {
 			costs: this.costs,
+			seen: this.counts,
 			due: this.counts.map((count) => 0.5 * count),
 			rough: this.squares.map((sum, k) => Math.sqrt(sum / Math.max(1, this.counts[k])))
 		};

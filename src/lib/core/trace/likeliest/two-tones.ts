@@ -28,6 +28,7 @@ function agreement(line: Line, beside: Beside, spread: number, asked?: Asked): A
 	const costs = new Float64Array(n);
 	// px: how far middles lie on the wrong side, added up along each segment.
 	const wrong = new Float64Array(n);
+	const seen = new Float64Array(n);
 	const by = new Float64Array(8);
 	const needles = needlesOf(line);
 	for (let i = 0; i < beside.count; i++) {
@@ -35,6 +36,7 @@ function agreement(line: Line, beside: Beside, spread: number, asked?: Asked): A
 		const sure = off / spread;
 		const [x, y, tone] = [beside.x[i], beside.y[i], beside.tone[i]];
 		const side = sideOf(line, x, y);
+		seen[line.k]++;
 		const margin = side === tone ? sure : -sure;
 		if (margin > NOTHING_NEW || (margin < 0 && side > 0 && isInNeedle(line, needles, off, x, y))) continue;
 		costs[line.k] += Math.log1p(Math.exp(-Math.max(-500, margin)));
@@ -51,6 +53,7 @@ function agreement(line: Line, beside: Beside, spread: number, asked?: Asked): A
 	const lengths = Array.from(types, (type, k) => segmentLength(type, segs, STRIDE * k));
 	return {
 		costs,
+		seen,
 		due: Float64Array.from(lengths, (length) => EVEN * spread * length),
 		// A rough edge puts as many middles on the wrong side as lie under half its square.
 		rough: Float64Array.from(lengths, (length, k) => Math.sqrt((2 * wrong[k]) / length) / LOGISTIC)
