@@ -534,7 +534,8 @@ function* settled(
 	const likely = yield* likeliest(path, witness, mayChange);
 	if (likely === path) return path;
 	const [before, after] = [path, likely].map((p) => finish(edgeDistance([p], [contour])).worst);
-	return after <= Math.max(before, mostAstray(fit)) ? likely : path;
+	// Where a stroke tapers to nothing its edge points stray themselves.
+	return after <= Math.max(before, 2 * mostAstray(fit)) ? likely : path;
 }
 
 /** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */

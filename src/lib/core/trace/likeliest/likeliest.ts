@@ -44,7 +44,8 @@ interface Change {
 export function* likeliest(path: Path, witness: Witness, mayChange: boolean): Generator<void, Path> {
 	if (witness.isTold && isAgreed(path, witness)) return path;
 	let best = yield* at(path, FIRST, FIRST);
-	if (!isSeen(best, [...path.types.keys()]) || (witness.isTold && roughness(best) > ROUGH)) return path;
+	if (!isSeen(best, [...path.types.keys()], GLANCED) || (witness.isTold && roughness(best) > ROUGH))
+		return path;
 	for (let round = 0; round < ROUNDS && roughness(best) <= ROUGH; round++) {
 		const rough = Math.min(FIRST, roughness(best));
 		const spread = rough < witness.even ? FINEST : Math.max(FINEST, rough);
@@ -115,12 +116,14 @@ function roughness({ rough, seen }: Agreement): number {
 }
 
 /** Whether pixels say something all along a run of segments. */
-function isSeen({ path, seen }: Settled, segments: readonly number[]): boolean {
+function isSeen({ path, seen }: Settled, segments: readonly number[], least = WATCHED): boolean {
 	const of = (list: (k: number) => number) => segments.reduce((sum, k) => sum + list(k), 0);
-	return of((k) => seen[k]) >= WATCHED * of((k) => segmentLength(path.types[k], path.segs, STRIDE * k));
+	return of((k) => seen[k]) >= least * of((k) => segmentLength(path.types[k], path.segs, STRIDE * k));
 }
 /** Pixels that say something for each one that a run is long. */
 const WATCHED = 0.7;
+/** The same, for the rest of an outline to be told by them. */
+const GLANCED = 0.3;
 
 /** Where other segments may stand. */
 function changesOf(settled: Settled, worth: number): Change[] {

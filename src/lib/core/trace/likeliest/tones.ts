@@ -30,8 +30,10 @@ const NEAR = 2;
 const ALONE = 1.6;
 /** px: so near to a pixel another edge is seen in the tones across its own. */
 const BESIDE = 2.5;
-/** Spreads beyond which a pixel counts less and less: it shows something else. */
+/** Spreads beyond which a pixel counts less and less: in an even picture it shows what the outline has not; in a rough one corners stray far. */
 const ODD = 3;
+const ODD_IF_ROUGH = 10;
+const ROUGH = 0.03;
 
 class Look {
 	private readonly costs: Float64Array;
@@ -39,6 +41,7 @@ class Look {
 	private readonly counts: Float64Array;
 	private readonly by = new Float64Array(8);
 	private readonly lengths: readonly number[];
+	private readonly odd: number;
 	/** Lists of the places of segments that pass through one pixel, so that equations over the same share one. */
 	private readonly lists = new Map<string, readonly number[]>();
 
@@ -50,6 +53,7 @@ class Look {
 		private readonly coverOf: (i: number, j: number) => number
 	) {
 		const { types, segs } = line.path;
+		this.odd = spread > ROUGH ? ODD_IF_ROUGH : ODD;
 		this.costs = new Float64Array(types.length);
 		this.squares = new Float64Array(types.length);
 		this.counts = new Float64Array(types.length);
@@ -78,9 +82,9 @@ class Look {
 
 	/** What is left of a pixel's share, and what it asks for. */
 	private add(k: number, left: number, at: readonly number[], by: ArrayLike<number>): void {
-		const ratio = left / (ODD * this.spread);
+		const ratio = left / (this.odd * this.spread);
 		const weight = 1 / (this.spread * this.spread) / (1 + ratio * ratio);
-		this.costs[k] += 0.5 * ODD * ODD * Math.log1p(ratio * ratio);
+		this.costs[k] += 0.5 * this.odd * this.odd * Math.log1p(ratio * ratio);
 		this.squares[k] += left * left;
 		this.counts[k]++;
 		this.asked?.equations.add(at, by, weight, weight * left);

@@ -69,7 +69,7 @@ const HALF = 0.5;
 /** Radians by which the line turns back at the tip of a needle, at least. */
 const NEEDLE = (2 / 3) * Math.PI;
 
-/** Whether a place on the ink's side, \`off\` px from the line, lies where a needle is too narrow for any pixel to be ink. */
+/** Whether a place on the ink's side, `off` px from the line, lies where a needle is too narrow for any pixel to be ink. */
 function isInNeedle(line: Line, needles: Uint8Array, off: number, x: number, y: number): boolean {
 	const { k, t } = line;
 	const n = needles.length;
