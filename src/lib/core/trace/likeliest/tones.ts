@@ -142,6 +142,7 @@ class Look {
 		const { line } = this;
 		const n = line.path.types.length;
 		const own = line.k;
+		const from = line.t;
 		const segments = [
 			...new Set(Array.from({ length: 2 * NEAR + 1 }, (_, i) => (own + i - NEAR + 2 * n) % n))
 		];
@@ -154,7 +155,7 @@ class Look {
 			let [k, t] = [own, 0];
 			for (const other of segments) {
 				const ahead = (other - own + n) % n;
-				const there = line.nearest(other, ahead === 0 ? 0.5 : ahead <= NEAR ? 0 : 1, px, py);
+				const there = line.nearest(other, ahead === 0 ? from : ahead <= NEAR ? 0 : 1, px, py);
 				if (there < off - 1e-12) {
 					off = there;
 					k = line.k;
