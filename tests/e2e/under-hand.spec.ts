@@ -509,8 +509,10 @@ test('touch: a resting finger opens the menu; with an anchor picked it is dragge
 	await touch('touchStart', beside);
 	for (let k = 1; k <= 6; k++) await touch('touchMove', { x: beside.x + 8 * k, y: beside.y });
 	await touch('touchEnd');
-	const [o] = await outlines(page);
-	const most = Math.max(...o.points.filter((_, k) => k % 7 === 0));
-	expect(most).toBeCloseTo(50 + 48 / scale, 0);
+	const most = async () => {
+		const [o] = await outlines(page);
+		return Math.max(...o.points.filter((_, k) => k % 7 === 0));
+	};
+	await expect.poll(most).toBeCloseTo(50 + 48 / scale, 0);
 	await context.close();
 });
