@@ -97,8 +97,10 @@ function nestedApart(paths: readonly Path[], times: readonly number[]): Nesting[
 	const bundles = indexBoxes(set);
 	const size = paths.map((path, i) => (isPiece[i] ? Math.abs(pathArea(path)) : 0));
 	const boxes = paths.map(pathBox);
-	const around: (readonly number[])[] = paths.map(() => []);
 	const nesting: Nesting[] = paths.map(() => ({ parent: undefined, depth: 0 }));
+	// Of each path those around it that are not around another of these, and how many there are in all.
+	const nearest: (readonly number[])[] = paths.map(() => []);
+	const counts = new Int32Array(paths.length);
 	// The largest first: what is around a path is around all within it, and is not asked about again.
 	const bySize = [...paths.keys()].filter((i) => isPiece[i]).sort((i, j) => size[j] - size[i]);
 	if (bySize.length === 0) return nesting;
@@ -111,33 +113,50 @@ function nestedApart(paths: readonly Path[], times: readonly number[]): Nesting[
 	for (const i of bySize) {
 		const { x0, y0 } = boxes[i];
 		const isAsked = (k: number) => size[bySize[k]] > size[i] && holdsBox(boxes[bySize[k]], boxes[i]);
-		const asked = new Set(places.search(x0, y0, x0, y0, isAsked).map((k) => bySize[k]));
-		if (asked.size === 0) continue;
-		const row = rowsBeside(set, bundles, paths[i], asked);
+		const asked = places.search(x0, y0, x0, y0, isAsked);
+		if (asked.length === 0) continue;
+		const row = rowsBeside(set, bundles, paths[i]);
+		const least = bySize[asked.reduce((most, k) => Math.max(most, k))];
+		const isIn = isAround(row, least);
+		if (isIn && counts[least] + 1 === asked.length) {
+			nearest[i] = [least];
+			counts[i] = asked.length;
+			nesting[i] = { parent: least, depth: nesting[least].depth + times[least] };
+			continue;
+		}
 		const known = new Set<number>();
-		for (const j of [...row(0).keys()].sort((a, b) => size[a] - size[b])) {
-			if (known.has(j) || !isAround(row, j)) continue;
-			known.add(j);
-			for (const farther of around[j]) known.add(farther);
+		const near: number[] = [];
+		for (const k of asked.sort((p, q) => q - p)) {
+			const j = bySize[k];
+			if (known.has(j) || !(j === least ? isIn : isAround(row, j))) continue;
+			near.push(j);
+			addWithAround(j, known);
 		}
+		nearest[i] = near;
+		counts[i] = known.size;
 		let depth = 0;
-		let parent: number | undefined;
-		for (const j of known) {
-			depth += times[j];
-			if (parent === undefined || size[j] < size[parent]) parent = j;
-		}
-		around[i] = [...known];
-		nesting[i] = { parent, depth };
+		for (const j of known) depth += times[j];
+		nesting[i] = { parent: near[0], depth };
 	}
 	return nesting;
 
+	function addWithAround(first: number, known: Set<number>): void {
+		const open = [first];
+		for (let j = open.pop(); j !== undefined; j = open.pop()) {
+			if (known.has(j)) continue;
+			known.add(j);
+			open.push(...nearest[j]);
+		}
+	}
+
+	/** Whether path j winds an odd number of times around all the places. */
 	function isAround(row: (k: number) => Row, j: number): boolean {
 		for (let k = 0; k < ASKED; k++) {
+			const { place, segments } = row(k);
 			let winding = 0;
-			for (const s of row(k).get(j) ?? []) {
-				const { x, y } = row(k).place;
-				winding += rayCrossings(set.types[s], set.segs, STRIDE * s, x, y, set.boxes[4 * s + 2]);
-			}
+			for (const s of segments)
+				if (set.pathOf[s] === j)
+					winding += rayCrossings(set.types[s], set.segs, STRIDE * s, place.x, place.y, set.boxes[4 * s + 2]);
 			if (winding % 2 === 0) return false;
 		}
 		return true;
@@ -150,20 +169,14 @@ const holdsBox = (outer: Box, inner: Box): boolean =>
 	outer.y0 <= inner.y0 + SLACK &&
 	outer.y1 >= inner.y1 - SLACK;
 
-/** To the left of a place on a path: the segments of each other path that lie at its height. */
-class Row extends Map<number, number[]> {
-	constructor(readonly place: Point) {
-		super();
-	}
+/** A place on a path, and the segments to its left that lie at its height. */
+interface Row {
+	readonly place: Point;
+	readonly segments: readonly number[];
 }
 
-/** The rows beside some places of a path, each looked for when it is first asked for; of the paths that are asked about. */
-function rowsBeside(
-	set: SegmentSet,
-	bundles: BundleIndex,
-	{ types, segs }: Path,
-	asked: ReadonlySet<number>
-): (k: number) => Row {
+/** The rows beside some places of a path, each looked for when it is first asked for. */
+function rowsBeside(set: SegmentSet, bundles: BundleIndex, { types, segs }: Path): (k: number) => Row {
 	const rows: Row[] = [];
 	return (k) => {
 		if (rows[k]) return rows[k];
@@ -171,14 +184,8 @@ function rowsBeside(
 		const at = types.length * ((k + 0.4123) / ASKED);
 		const segment = Math.min(types.length - 1, Math.floor(at));
 		const place = pointAt(types[segment], segs, STRIDE * segment, Math.min(0.97, at - segment));
-		const row = new Row(place);
-		for (const s of segmentsIn(set, bundles, -Infinity, place.y, place.x, place.y)) {
-			const path = set.pathOf[s];
-			const own = row.get(path);
-			if (own) own.push(s);
-			else if (asked.has(path)) row.set(path, [s]);
-		}
-		return (rows[k] = row);
+		const segments = segmentsIn(set, bundles, -Infinity, place.y, place.x, place.y);
+		return (rows[k] = { place, segments });
 	};
 }
 
