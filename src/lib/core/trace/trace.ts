@@ -221,12 +221,15 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	for (let i = 0; i < contours.length; i++) {
 		const here: TraceProgress = { share: 0.4 + (0.45 * i) / contours.length, step: 'outlines' };
 		yield here;
-		const path = yield* within(closeEnough(contours[i], fit, isThorough), () => here);
-		if (path.types.length < 2) continue;
+		const drawn = yield* within(closeEnough(contours[i], fit, isThorough), () => here);
+		if (drawn.path.types.length < 2) continue;
 		paths.push(
 			witness
-				? yield* within(settled(path, contours[i], witness, fit, options.tolerance === undefined), () => here)
-				: path
+				? yield* within(
+						settled(drawn, contours[i], witness, fit, options.tolerance === undefined),
+						() => here
+					)
+				: drawn.path
 		);
 		kept.push(contours[i]);
 	}
@@ -493,8 +496,14 @@ export function edgeNoise(contours: readonly Line[], blur: number): number {
 /** px: how far edge points may lie from their outline, beside corners that pixels have blunted. */
 const mostAstray = ({ blur, tolerance, noise }: ContourFitOptions) => 1 + blur + 2 * tolerance + 3 * noise;
 
+/** An outline of a contour, and how far the contour's points lie from it at most, px. */
+interface Drawn {
+	readonly path: Path;
+	readonly worst: number;
+}
+
 /** An outline of a contour; where it strays farther than corners are blunted it is drawn again, closer. */
-function* closeEnough(contour: Contour, fit: ContourFitOptions, isThorough: boolean): Generator<void, Path> {
+function* closeEnough(contour: Contour, fit: ContourFitOptions, isThorough: boolean): Generator<void, Drawn> {
 	const most = mostAstray(fit);
 	const drawn = function* (share: number, way: Way) {
 		const closer = { ...fit, tolerance: share * fit.tolerance };
@@ -515,7 +524,7 @@ function* closeEnough(contour: Contour, fit: ContourFitOptions, isThorough: bool
 		const closer = yield* drawn(share, best.way);
 		if (closer.worst < 0.8 * best.worst) best = closer;
 	}
-	return best.path;
+	return best;
 }
 /** Points of all contours up to which each is gone round in every way, and the better outline taken. */
 const THOROUGH = 6000;
@@ -525,7 +534,7 @@ const ALL_WAYS = 4000;
 
 /** The likeliest outline by the pixels; the given one where they draw it away from its own edge points. */
 function* settled(
-	path: Path,
+	{ path, worst }: Drawn,
 	contour: Contour,
 	witness: Witness,
 	fit: ContourFitOptions,
@@ -533,9 +542,9 @@ function* settled(
 ): Generator<void, Path> {
 	const likely = yield* likeliest(path, witness, mayChange);
 	if (likely === path) return path;
-	const [before, after] = [path, likely].map((p) => finish(edgeDistance([p], [contour])).worst);
+	const after = finish(edgeDistance([likely], [contour])).worst;
 	// Where a stroke tapers to nothing its edge points stray themselves.
-	return after <= Math.max(before, 2 * mostAstray(fit)) ? likely : path;
+	return after <= Math.max(worst, 2 * mostAstray(fit)) ? likely : path;
 }
 
 /** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */

@@ -86,6 +86,7 @@ export function* likeliest(path: Path, witness: Witness, mayChange: boolean): Ge
 		return after;
 	}
 }
+
 /** Whether an outline is already as likely as one can be. */
 function isAgreed(path: Path, witness: Witness): boolean {
 	const line = new Line(path);

@@ -120,9 +120,7 @@ export class Line {
 			const angle = c[at + 3] + c[at + 4] * t;
 			const sign = nx * Math.cos(angle) + ny * Math.sin(angle) >= 0 ? 1 : -1;
 			for (let i = 0; i < 3; i++) {
-				const own = c[at + 3] + (c[at + 4] * i) / 2;
-				const a = c[at + 3] + (c[at + 4] * ((i + 1) % 3)) / 2;
-				const b = c[at + 3] + (c[at + 4] * ((i + 2) % 3)) / 2;
+				const [own, a, b] = [this.angleOf(k, i), this.angleOf(k, i + 1), this.angleOf(k, i + 2)];
 				const share =
 					(sign * Math.sin((angle - a) / 2) * Math.sin((angle - b) / 2)) /
 					(Math.sin((own - a) / 2) * Math.sin((own - b) / 2));
@@ -146,6 +144,12 @@ export class Line {
 		}
 	}
 
+	/** Radians: where on the circle of segment k, an arc, its places stand, gone round again and again. */
+	private angleOf(k: number, place: number): number {
+		const at = READY * k;
+		return this.ready[at + 3] + (this.ready[at + 4] * (place % 3)) / 2;
+	}
+
 	/** Radians to the left by which the direction at an end of segment k turns as its places go; written to `out` from `from` on. */
 	turns(k: number, end: 0 | 1, sign: number, out: Float64Array, from: number): void {
 		const { types, segs } = this.path;
@@ -156,9 +160,7 @@ export class Line {
 		if (types[k] === ARC) {
 			const angle = c[at + 3] + c[at + 4] * end;
 			for (let i = 0; i < 3; i++) {
-				const own = c[at + 3] + (c[at + 4] * i) / 2;
-				const a = c[at + 3] + (c[at + 4] * ((i + 1) % 3)) / 2;
-				const b = c[at + 3] + (c[at + 4] * ((i + 2) % 3)) / 2;
+				const [own, a, b] = [this.angleOf(k, i), this.angleOf(k, i + 1), this.angleOf(k, i + 2)];
 				const slope = Math.sin(angle - (a + b) / 2) / (2 * Math.sin((own - a) / 2) * Math.sin((own - b) / 2));
 				const along = i === 2 * end ? Math.sign(c[at + 4]) : 0;
 				out[from + 2 * i] = (sign * (along * dx - slope * Math.cos(own))) / c[at + 2];
