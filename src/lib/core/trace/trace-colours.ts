@@ -1,6 +1,7 @@
 /** Traces a picture by its flat colours: every colour's regions, neighbours sharing one border. */
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
+import { bulgeThrough } from '../geometry/arc';
 import { part, within } from '../progress';
 import { PathBuilder, polygonPath, reversePath, type Path } from '../geometry/path';
 import { crossingSteps } from '../plane/crossings';
@@ -18,6 +19,7 @@ import { dropPatches, labelSteps } from './labels';
 import { flatColours, hexOf, type Colour } from './palette';
 import { EDGE_PX, insideOf, isMirrored, pointsOnSheet } from './on-sheet';
 import { meanScale, rectifying, type Rectangle } from './perspective';
+import type { Shown } from './likeliest/tones';
 import type { ColourPicture } from './picture';
 import { coverOf, rectangleAsPolygon, type PictureRegion } from './region';
 import {
@@ -30,10 +32,12 @@ import {
 	strayOf,
 	checking,
 	edgeDistance,
+	SETTLED,
 	type Trace,
 	type TraceProgress
 } from './trace';
 import { settle } from './junctions';
+import { settleBorders } from './borders-settled';
 
 export interface ColourTraceOptions {
 	/** px/mm, > 0. */
@@ -84,10 +88,10 @@ export function* traceByColours(
 		fillOutside(labels, widthPx, (x, y) => insideOf(corners, x + 0.5, y + 0.5) - EDGE_PX, 1.5 * EDGE_PX);
 	}
 	const lasso = options.lasso ?? (options.region && rectangleAsPolygon(options.region));
-	if (lasso) {
-		const cover = coverOf(lasso, widthPx, heightPx);
-		fillOutside(labels, widthPx, (x, y) => (cover[y * widthPx + x] > 127 ? 1 : -1), Infinity);
-	}
+	const cover = lasso && coverOf(lasso, widthPx, heightPx);
+	const isLooked = (i: number, j: number): boolean =>
+		i >= 0 && j >= 0 && i < widthPx && j < heightPx && !(cover && cover[j * widthPx + i] <= 127);
+	if (lasso) fillOutside(labels, widthPx, (x, y) => (isLooked(x, y) ? 1 : -1), Infinity);
 	const leastPx = options.leastArea !== undefined ? options.leastArea * pxPerMm * pxPerMm : LEAST_AREA_PX;
 	const dropped = yield* within(dropPatches(labels, widthPx, heightPx, leastPx), edges(0.3, 0.35));
 	const background = options.withBackground ? 255 : borderLabel(labels, widthPx, heightPx);
@@ -122,7 +126,14 @@ export function* traceByColours(
 		const points = trimmed(chain.points, a, b);
 		let plan = plans[i];
 		if (points !== chain.points) plan = points.length >= 8 ? planChain(points, fit, BESIDE) : undefined;
-		drawn[i] = plan ? drawChain(plan, a, b, fit) : new PathBuilder(a.x, a.y).line(b.x, b.y).open();
+		drawn[i] = plan ? drawChain(plan, a, b, fit) : shortChain(points, a, b);
+	}
+	const edgePoints = chains.reduce((sum, c) => sum + c.points.length / 2, 0);
+	if (!plane && edgePoints <= SETTLED) {
+		const shown = shownIn(picture, palette, background, isLooked);
+		const mayChange = options.tolerance === undefined;
+		const here = (share: number): TraceProgress => ({ share: 0.8 + 0.05 * share, step: 'outlines' });
+		yield* within(settleBorders(drawn, chains, places, shown, { fit, mayChange }), here);
 	}
 	yield { share: 0.85, step: 'checking' };
 	const between = function* (): Generator<number, Between> {
@@ -176,6 +187,22 @@ function fillOutside(
 	}
 	const paper = counts.indexOf(Math.max(...counts));
 	for (const i of outside) labels[i] = paper;
+}
+
+/** What the pixels show of the flat colours; where the picture is not looked at, its background. */
+function shownIn(
+	{ widthPx, rgba }: ColourPicture,
+	palette: readonly Colour[],
+	background: number,
+	isLooked: (i: number, j: number) => boolean
+): Shown {
+	const grounds = palette.map(({ r, g, b }) => [r, g, b]);
+	const beyond = grounds[background] ?? [0, 0, 0];
+	return {
+		tones: 3,
+		of: (i, j, tone) => (isLooked(i, j) ? rgba[4 * (j * widthPx + i) + tone] : beyond[tone]),
+		grounds
+	};
 }
 
 /** The label that most of the picture's border has. */
@@ -248,6 +275,23 @@ function placer({ widthPx, heightPx, rgba }: ColourPicture, palette: readonly Co
 		return Math.min(0.999, Math.max(0.001, (ca - 0.5) / (ca - cb)));
 	};
 }
+
+/** A chain of too few points for a fit: an arc by the point that lies farthest off. */
+function shortChain(points: Float64Array, a: Point, b: Point): Path {
+	const chord = Math.hypot(b.x - a.x, b.y - a.y) || 1;
+	let most = BENT;
+	let bulge = 0;
+	for (let k = 0; k < points.length; k += 2) {
+		const p = { x: points[k], y: points[k + 1] };
+		const off = Math.abs((p.x - a.x) * (b.y - a.y) - (p.y - a.y) * (b.x - a.x)) / chord;
+		if (off <= most) continue;
+		most = off;
+		bulge = bulgeThrough(a, p, b);
+	}
+	return new PathBuilder(a.x, a.y).arc(bulge, b.x, b.y).open();
+}
+/** px: what lies nearer to a straight is on it. */
+const BENT = 0.4;
 
 /** px: how much of a chain's end may lie beyond its junction, round the tip of a sliver. */
 const BEYOND = 14;

@@ -24,7 +24,8 @@ import { withTips } from './tips';
 import { classTones, edgeTone, toneHistogram } from './threshold';
 import { likeliest } from './likeliest/likeliest';
 import type { Witness } from './likeliest/settle';
-import { tones as likelyTones } from './likeliest/tones';
+import { netOf, pathsOf } from './likeliest/net';
+import { inkAndPaper, tones as likelyTones } from './likeliest/tones';
 import { twoTones } from './likeliest/two-tones';
 
 export interface TraceOptions {
@@ -213,7 +214,7 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 			: stairs
 				? twoTones(inkTest(grey, widthPx, heightPx, { threshold, light, region }))
 				: tones && blur < SHARP
-					? likelyTones(coverIn(grey, widthPx, heightPx, tones, region))
+					? likelyTones(inkAndPaper(coverIn(grey, widthPx, heightPx, tones, region)))
 					: undefined;
 	const isThorough = edgePoints <= THOROUGH;
 	const paths: Path[] = [];
@@ -260,7 +261,7 @@ function coverIn(
 /** px: less blur than this does not reach beyond a pixel. */
 const SHARP = 0.45;
 /** Points of all contours up to which outlines are settled on the pixels: beyond, that would take too long. */
-const SETTLED = 60_000;
+export const SETTLED = 60_000;
 
 /** Contours where the tone at the threshold does not tell the edge: thin strokes in blur, and needles. */
 function* refine(
@@ -494,7 +495,8 @@ export function edgeNoise(contours: readonly Line[], blur: number): number {
 }
 
 /** px: how far edge points may lie from their outline, beside corners that pixels have blunted. */
-const mostAstray = ({ blur, tolerance, noise }: ContourFitOptions) => 1 + blur + 2 * tolerance + 3 * noise;
+export const mostAstray = ({ blur, tolerance, noise }: ContourFitOptions) =>
+	1 + blur + 2 * tolerance + 3 * noise;
 
 /** An outline of a contour, and how far the contour's points lie from it at most, px. */
 interface Drawn {
@@ -540,8 +542,10 @@ function* settled(
 	fit: ContourFitOptions,
 	mayChange: boolean
 ): Generator<void, Path> {
-	const likely = yield* likeliest(path, witness, mayChange);
-	if (likely === path) return path;
+	const net = netOf(path);
+	const settled = yield* likeliest(net, witness, mayChange);
+	if (settled === net) return path;
+	const [likely] = pathsOf(settled);
 	const after = finish(edgeDistance([likely], [contour])).worst;
 	// Where a stroke tapers to nothing its edge points stray themselves.
 	return after <= Math.max(worst, 2 * mostAstray(fit)) ? likely : path;

@@ -1,4 +1,4 @@
-/** Which pixels lie beside an outline, where on it they are nearest, and on which side their middles lie. */
+/** Which pixels lie beside lines, where on them they are nearest, and on which side their middles lie. */
 import type { Line } from './line';
 import { STRIDE } from '../../geometry/path';
 import { segmentLength } from '../../geometry/segment';
@@ -14,6 +14,8 @@ export interface Beside {
 	/** The segment and the place on it that was last found nearest. */
 	readonly segment: Int32Array;
 	readonly t: Float64Array;
+	/** All segments that pass so near, and about where on each that is nearest. */
+	readonly passing: readonly ReadonlyMap<number, number>[];
 }
 
 /** px between the places of an outline from which pixels are looked for. */
@@ -29,14 +31,16 @@ export function pixelsBeside(
 	reach: number,
 	isMeant?: ArrayLike<number>
 ): Beside {
-	const { path } = line;
+	const { types, segs } = line.net;
 	const known = new Map<number, number>();
 	const [x, y, sq, segment, t]: number[][] = [[], [], [], [], []];
+	const passing: Map<number, number>[] = [];
+	const passingSq: number[] = [];
 	const around = Math.ceil(reach + STEP / 2);
 	const most = (reach + STEP / 2) ** 2;
-	for (let k = 0; k < path.types.length; k++) {
+	for (let k = 0; k < types.length; k++) {
 		if (isMeant && !isMeant[k]) continue;
-		const steps = Math.max(1, Math.ceil(segmentLength(path.types[k], path.segs, STRIDE * k) / STEP));
+		const steps = Math.max(1, Math.ceil(segmentLength(types[k], segs, STRIDE * k) / STEP));
 		for (let i = 0; i <= steps; i++) {
 			line.go(k, i / steps);
 			const column = Math.floor(line.x);
@@ -51,7 +55,14 @@ export function pixelsBeside(
 						at = x.push(cx + 0.5) - 1;
 						y.push(cy + 0.5);
 						sq.push(Infinity);
+						passing.push(new Map());
 						known.set(key, at);
+					}
+					// Segments come one after the other.
+					if (!passing[at].has(k)) passingSq[at] = Infinity;
+					if (d < passingSq[at]) {
+						passingSq[at] = d;
+						passing[at].set(k, i / steps);
 					}
 					if (d >= sq[at]) continue;
 					sq[at] = d;
@@ -66,15 +77,16 @@ export function pixelsBeside(
 		y: Float64Array.from(y),
 		tone: Float64Array.from(x, (cx, i) => toneOf(cx - 0.5, y[i] - 0.5)),
 		segment: Int32Array.from(segment),
-		t: Float64Array.from(t)
+		t: Float64Array.from(t),
+		passing
 	};
 }
 /** Pixels in a row of their numbers: more than a picture has. */
 const ROW = 1 << 20;
 
-/** px from pixel i to the outline, looked for from where it was nearest last; the line is there then. */
+/** px from pixel i to the lines, looked for from where they were nearest last; the line is there then. */
 export function nearestAgain(line: Line, beside: Beside, i: number): number {
-	const n = line.path.types.length;
+	const { before, after } = line.course;
 	const x = beside.x[i];
 	const y = beside.y[i];
 	let k = beside.segment[i];
@@ -82,8 +94,8 @@ export function nearestAgain(line: Line, beside: Beside, i: number): number {
 	let t = line.t;
 	// At an end the next segment may be nearer.
 	for (let tries = 0; tries < 2 && (t === 0 || t === 1); tries++) {
-		const next = t === 0 ? (k + n - 1) % n : (k + 1) % n;
-		const there = line.nearest(next, t === 0 ? 1 : 0, x, y);
+		const next = t === 0 ? before[k] : after[k];
+		const there = next < 0 ? Infinity : line.nearest(next, t === 0 ? 1 : 0, x, y);
 		if (!(there < off - 1e-12)) {
 			line.go(k, t);
 			break;
@@ -97,26 +109,56 @@ export function nearestAgain(line: Line, beside: Beside, i: number): number {
 	return off;
 }
 
-/** 1 where a place lies on the ink's side of the outline where that is nearest, -1 on the paper's. The line stays where it is. */
+/** In a picture, y down, what lies on the left hand of where a line goes. */
+const isLeft = (line: Line, dx: number, dy: number, x: number, y: number): boolean =>
+	(x - line.x) * dy - (y - line.y) * dx >= 0;
+
+/** 1 where a place lies on the left of the lines where they are nearest, -1 on the right. The line stays where it is. */
 export function sideOf(line: Line, x: number, y: number): 1 | -1 {
 	const { k, t } = line;
-	const n = line.path.types.length;
-	// In a picture, y down, ink lies to the left of where the outline goes.
-	const isLeft = (dx: number, dy: number) => (x - line.x) * dy - (y - line.y) * dx >= 0;
-	if (t > 0 && t < 1) return isLeft(line.dx, line.dy) ? 1 : -1;
-	line.go(t === 0 ? (k + n - 1) % n : (k + 1) % n, 1 - t);
+	const next = t > 0 && t < 1 ? -1 : t === 0 ? line.course.before[k] : line.course.after[k];
+	const here = isLeft(line, line.dx, line.dy, x, y);
+	if (next < 0) return here ? 1 : -1;
+	line.go(next, 1 - t);
 	const [ox, oy] = [line.dx, line.dy];
 	line.go(k, t);
 	const turn = t === 0 ? ox * line.dy - oy * line.dx : line.dx * oy - line.dy * ox;
-	const [here, other] = [isLeft(line.dx, line.dy), isLeft(ox, oy)];
+	const other = isLeft(line, ox, oy, x, y);
 	return (turn < 0 ? here && other : here || other) ? 1 : -1;
 }
 
-/** Radians to the left where segment k begins. */
-export function turnAt(line: Line, k: number): number {
-	const n = line.path.types.length;
-	line.go((k + n - 1) % n, 1);
+/** Radians to the left where segment k begins; nothing where that is a junction. */
+export function turnAt(line: Line, k: number): number | undefined {
+	const last = line.course.before[k];
+	if (last < 0) return undefined;
+	line.go(last, 1);
 	const { dx, dy } = line;
 	line.go(k, 0);
 	return Math.atan2(dx * line.dy - dy * line.dx, dx * line.dx + dy * line.dy);
+}
+
+/** On which ground a place lies, by where the lines are nearest to it. The line stays where it is. */
+export function groundAt(line: Line, x: number, y: number): number {
+	const { k, t, course } = line;
+	const end = t === 0 ? course.before[k] : t === 1 ? course.after[k] : 0;
+	if (end >= 0) {
+		const { left, right } = line.net.lines[course.line[k]];
+		return sideOf(line, x, y) > 0 ? left : right;
+	}
+	// About a junction each line that leaves it has its left ground up to the next, as angles go back.
+	const [jx, jy] = [line.x, line.y];
+	const angle = Math.atan2(y - jy, x - jx);
+	let nearest = Infinity;
+	let ground = 0;
+	for (const { segment, leaves } of line.endsAt(-1 - end)) {
+		line.go(segment, leaves ? 0 : 1);
+		const way = Math.atan2(leaves ? line.dy : -line.dy, leaves ? line.dx : -line.dx);
+		const turn = way - angle - 2 * Math.PI * Math.floor((way - angle) / (2 * Math.PI));
+		if (turn >= nearest) continue;
+		nearest = turn;
+		const { left, right } = line.net.lines[course.line[segment]];
+		ground = leaves ? left : right;
+	}
+	line.go(k, t);
+	return ground;
 }

@@ -1,15 +1,18 @@
-/** The likeliest outline in a picture: settled on its pixels, and of the kinds of segments that these ask for. */
+/** The likeliest lines in a picture: settled on its pixels, and of the kinds of segments that these ask for. */
 import { arcToCubics } from '../../geometry/arc';
-import { ARC, CUBIC, PathBuilder, STRAIGHT, STRIDE, type Path } from '../../geometry/path';
+import { ARC, CUBIC, STRAIGHT, STRIDE } from '../../geometry/path';
 import type { Point } from '../../geometry/point';
-import { directionAt, partOf, segmentLength } from '../../geometry/segment';
+import { directionAt, partOf, pointAt, segmentLength } from '../../geometry/segment';
 import { Line } from './line';
+import { around, courseOf, endsOf, type End, type Course, type Net, type NetLine } from './net';
 import { pixelsBeside } from './beside';
 import { settled as settledOn, type Agreement, type Witness } from './settle';
 
 /** px: how surely pixels say their side at first, and at most. */
 const FIRST = 0.2;
 const FINEST = 0.02;
+/** px: what is more even than that tells more than it is counted for. */
+const EVEN = 0.008;
 /** From round to round pixels are taken to be so much surer. */
 const SURER = 0.5;
 const SURER_BY = 0.8;
@@ -17,7 +20,9 @@ const SURER_BY = 0.8;
 /** What a segment more has to make likelier, and what one less may make unlikelier; natural logarithms. */
 const WORTH = 6;
 const CHEAP = 3;
-const ROUNDS = 8;
+const ROUNDS = 10;
+/** Rounds in which nothing came of any change that could be made. */
+const IDLE = 2;
 /** px: a side between corners that may be none. */
 const SHORT = 3.2;
 /** px: so far beyond it they may meet. */
@@ -25,60 +30,77 @@ const MOST_TIP = 16;
 /** px: rougher edges do not tell which segments they are of. */
 const ROUGH = 0.13;
 
-/** Segments of an outline for which others stand. */
+/** Segments for which others stand. */
 interface Change {
 	readonly first: number;
 	readonly count: number;
 	/** The segments that stand there, as `Path` has them. */
 	readonly types: readonly number[];
 	readonly segs: readonly number[];
+	/** Others that it may make likelier as well. */
+	readonly beside?: readonly number[];
+	/** Where a junction goes with it. */
+	readonly junction?: { readonly number: number; readonly to: Point };
 	/** How much likelier it has to be. */
 	readonly worth: number;
 }
 
 /**
- * @param path closed, px, y down, ink on its left.
  * @param mayChange whether segments may be put in and taken out.
- * @returns the likeliest outline; the given one where the pixels' edges are too rough to say more. Yields between steps.
+ * @returns the likeliest lines; the given ones where the pixels' edges are too rough to say more. Yields between steps.
  */
-export function* likeliest(path: Path, witness: Witness, mayChange: boolean): Generator<void, Path> {
-	if (witness.isTold && isAgreed(path, witness)) return path;
-	let best = yield* at(path, FIRST, FIRST);
-	if (!isSeen(best, [...path.types.keys()], GLANCED) || (witness.isTold && roughness(best) > ROUGH))
-		return path;
+export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Generator<void, Net> {
+	if (witness.isTold && isAgreed(net, witness)) return net;
+	let best = yield* at(net, FIRST, FIRST);
+	if (!isSeen(best, [...net.types.keys()], GLANCED) || (witness.isTold && roughness(best) > ROUGH))
+		return net;
+	let idle = 0;
 	for (let round = 0; round < ROUNDS && roughness(best) <= ROUGH; round++) {
 		const rough = Math.min(FIRST, roughness(best));
 		const spread = rough < witness.even ? FINEST : Math.max(FINEST, rough);
 		const isSurer = spread < SURER_BY * best.spread;
-		if (isSurer) best = yield* at(best.path, best.spread, spread);
-		const asked = mayChange ? changesOf(best, WORTH * witness.together) : [];
-		const tried = asked.length > 0 ? yield* finer(best, asked) : best;
-		const gone = gains(best.costs, asked, tried.costs);
-		const kept = asked.filter((change, k) => gone[k] >= change.worth);
-		if (kept.length > 0) best = kept.length === asked.length ? tried : yield* finer(best, kept);
-		else if (!isSurer) break;
+		if (isSurer) best = yield* at(best.net, best.spread, spread);
+		const isEven = roughness(best, MOST) < EVEN;
+		const worth = WORTH * (isEven ? 1 : witness.together);
+		const places = mayChange ? changesOf(best, isEven, worth, round % 2 === 0) : [];
+		const kept = yield* worthwhile(best, places);
+		if (kept.length > 0) best = yield* finer(best, kept);
+		idle = kept.length > 0 || isSurer ? 0 : idle + 1;
+		if (idle === IDLE) break;
 	}
-	return best.path;
+	return best.net;
 
-	/** The outline settled with pixels ever surer; what is told of segments that are not free counts for nothing. */
-	function* at(start: Path, from: number, to: number, isFree?: Uint8Array): Generator<void, Settled> {
+	/** The lines settled with pixels ever surer; what is told of segments that are not free counts for nothing. */
+	function* at(start: Net, from: number, to: number, isFree?: Uint8Array): Generator<void, Settled> {
 		let here = start;
 		for (let spread = from; ; spread = Math.max(to, SURER * spread)) {
 			const beside = pixelsBeside(new Line(here), witness.toneOf, witness.reach(spread), isFree);
 			here = yield* settledOn(here, beside, witness, spread, isFree, spread > to ? PASSING : undefined);
-			if (spread <= to) return { path: here, spread: to, ...witness.agreement(new Line(here), beside, to) };
+			if (spread <= to) return { net: here, spread: to, ...witness.agreement(new Line(here), beside, to) };
 		}
+	}
+
+	/** Of what can be changed, and in which ways, what makes the lines enough likelier, in the way that makes them likeliest. */
+	function* worthwhile(before: Settled, places: readonly (readonly Change[])[]): Generator<void, Change[]> {
+		const best: ({ change: Change; gain: number } | undefined)[] = [];
+		for (let way = 0; places.some((ways) => way < ways.length); way++) {
+			const asked = places.flatMap((ways, place) => (way < ways.length ? { place, change: ways[way] } : []));
+			const changes = asked.map(({ change }) => change);
+			const after = yield* finer(before, changes);
+			gains(before, changes, after).forEach((gain, k) => {
+				const { place, change } = asked[k];
+				if (gain >= change.worth && gain > (best[place]?.gain ?? -Infinity)) best[place] = { change, gain };
+			});
+		}
+		return best.flatMap((one) => (one ? one.change : []));
 	}
 
 	/** The same with changes made, settled about them. */
 	function* finer(before: Settled, changes: readonly Change[]): Generator<void, Settled> {
-		const { path, from } = changed(before.path, changes);
-		const n = path.types.length;
-		const isFree = new Uint8Array(n);
-		from.forEach((old, k) => {
-			if (old < 0) for (let d = n - AROUND; d <= n + AROUND; d++) isFree[(k + d) % n] = 1;
-		});
-		const after = yield* at(path, before.spread / SURER, before.spread, isFree);
+		const { net: other, from } = changed(before.net, changes);
+		const isFree = aboutNew(other, from);
+		const first = changes.some(({ beside }) => beside) ? FIRST : before.spread / SURER;
+		const after = yield* at(other, first, before.spread, isFree);
 		from.forEach((old, k) => {
 			if (isFree[k]) return;
 			for (const told of ['costs', 'due', 'seen', 'rough'] as const) after[told][k] = before[told][old];
@@ -87,9 +109,9 @@ export function* likeliest(path: Path, witness: Witness, mayChange: boolean): Ge
 	}
 }
 
-/** Whether an outline is already as likely as one can be. */
-function isAgreed(path: Path, witness: Witness): boolean {
-	const line = new Line(path);
+/** Whether lines are already as likely as can be. */
+function isAgreed(net: Net, witness: Witness): boolean {
+	const line = new Line(net);
 	const beside = pixelsBeside(line, witness.toneOf, witness.reach(FINEST));
 	const { costs, due } = witness.agreement(line, beside, FINEST);
 	return costs.every((cost, k) => cost <= AGREED * due[k] + 1);
@@ -102,55 +124,113 @@ const PASSING = 3;
 /** Segments beside a change that go with it. */
 const AROUND = 2;
 
+/** What goes with the new segments: those about them, and all that meet where these end. */
+function aboutNew(net: Net, from: readonly number[]): Uint8Array {
+	const course = courseOf(net);
+	const ends = endsOf(course);
+	const isFree = new Uint8Array(from.length);
+	from.forEach((old, k) => {
+		if (old >= 0) return;
+		for (const { segment } of around(course, k, AROUND)) {
+			isFree[segment] = 1;
+			for (const code of [course.before[segment], course.after[segment]])
+				for (const end of ends.get(-1 - code) ?? [])
+					for (const other of around(course, end.segment, AROUND)) isFree[other.segment] = 1;
+		}
+	});
+	return isFree;
+}
+
 interface Settled extends Agreement {
-	readonly path: Path;
+	readonly net: Net;
 	/** px */
 	readonly spread: number;
 }
 
-/** How rough the pixels are about an outline, of those in the middle of all: where an outline errs, it errs in places. */
-function roughness({ rough, seen }: Agreement): number {
+/** How rough the pixels are about lines, of those in the middle of all: where lines err, they err in places. */
+function roughness({ rough, seen }: Agreement, share = 0.5): number {
 	const order = Array.from(rough.keys()).sort((a, b) => rough[a] - rough[b]);
-	const half = seen.reduce((sum, n) => sum + n, 0) / 2;
+	const most = share * seen.reduce((sum, n) => sum + n, 0);
 	let before = 0;
-	return rough[order.find((k) => (before += seen[k]) >= half)!];
+	return rough[order.find((k) => (before += seen[k]) >= most)!];
 }
+/** Edges along the rows are even in a rough picture too. */
+const MOST = 0.9;
 
 /** Whether pixels say something all along a run of segments. */
-function isSeen({ path, seen }: Settled, segments: readonly number[], least = WATCHED): boolean {
+function isSeen({ net, seen }: Settled, segments: readonly number[], least = WATCHED): boolean {
 	const of = (list: (k: number) => number) => segments.reduce((sum, k) => sum + list(k), 0);
-	return of((k) => seen[k]) >= least * of((k) => segmentLength(path.types[k], path.segs, STRIDE * k));
+	return of((k) => seen[k]) >= least * of((k) => segmentLength(net.types[k], net.segs, STRIDE * k));
 }
 /** Pixels that say something for each one that a run is long. */
 const WATCHED = 0.7;
-/** The same, for the rest of an outline to be told by them. */
+/** The same, for the rest of the lines to be told by them. */
 const GLANCED = 0.3;
 
-/** Where other segments may stand. */
-function changesOf(settled: Settled, worth: number): Change[] {
-	const { path, costs, due } = settled;
-	const n = path.types.length;
-	const out: Change[] = [];
-	const taken = new Uint8Array(n);
-	for (let k = 0; k < n; k++) {
-		const beside = [n - 1, 0, 1].map((d) => (k + d) % n);
-		const short = beside.some((i) => taken[i]) ? undefined : shortSide(path, k);
-		if (!short || !isSeen(settled, beside)) continue;
-		beside.forEach((i) => (taken[i] = 1));
-		out.push(short);
+/** Where other segments may stand, and which in each place: beside junctions first, where these may be asked. */
+function changesOf(settled: Settled, isEven: boolean, worth: number, atJunctions: boolean): Change[][] {
+	const { net, costs, due } = settled;
+	const course = courseOf(net);
+	const excess = (k: number) => Math.max(0, costs[k] - due[k]);
+	const out: Change[][] = [];
+	const taken = new Uint8Array(net.types.length);
+	const take = (ways: readonly Change[], own: readonly number[]) => {
+		if (ways.length === 0) return;
+		own.forEach((k) => (taken[k] = 1));
+		out.push([...ways]);
+	};
+	for (let k = 0; k < net.types.length; k++) {
+		const beside = [course.before[k], k, course.after[k]];
+		const short = beside.some((i) => i < 0 || taken[i]) ? undefined : shortSide(net, course, k);
+		if (short && isSeen(settled, beside)) take([short], beside);
 	}
-	for (let k = 0; k < n; k++) {
-		if (!taken[k] && costs[k] - due[k] > worth) out.push({ first: k, count: 1, ...freer(path, k), worth });
+	const byJunction = new Map<number, Change[]>();
+	for (const [number, ends] of atJunctions ? endsOf(course) : []) {
+		const meeting = [...new Set(ends.map(({ segment }) => segment))];
+		if (meeting.some((k) => taken[k] && !byJunction.has(k))) continue;
+		if (meeting.reduce((sum, k) => sum + excess(k), 0) <= worth) continue;
+		const ways = ends.flatMap((end) =>
+			ends.flatMap((along): Change[] => {
+				const to = end === along ? undefined : placeBeside(net, along);
+				if (!to) return [];
+				const beside = meeting.filter((k) => k !== end.segment);
+				return [
+					{
+						first: end.segment,
+						count: 1,
+						...prolonged(net, end, to),
+						beside,
+						junction: { number, to },
+						worth
+					}
+				];
+			})
+		);
+		if (ways.length === 0) continue;
+		// Junctions that share a line are asked in turn.
+		const other = meeting.find((k) => byJunction.has(k));
+		if (other === undefined) take(ways, meeting);
+		else byJunction.get(other)!.push(...ways);
+		for (const k of meeting) {
+			taken[k] = 1;
+			byJunction.set(k, byJunction.get(other ?? k) ?? out[out.length - 1]);
+		}
+	}
+	for (let k = 0; k < net.types.length; k++) {
+		if (taken[k] || excess(k) <= worth) continue;
+		const ways = [freer(net, k), isEven ? twoSides(net, k) : undefined];
+		take(
+			ways.flatMap((instead) => (instead ? { first: k, count: 1, ...instead, worth } : [])),
+			[k]
+		);
 	}
 	return out;
 }
 /** A side too short to be told from its neighbours' corner is taken out, and they are prolonged. */
-function shortSide(path: Path, k: number): Change | undefined {
-	const { types, segs } = path;
-	const n = types.length;
-	if (n < 4 || types[k] !== STRAIGHT) return undefined;
+function shortSide({ types, segs, lines }: Net, course: Course, k: number): Change | undefined {
+	if (lines[course.line[k]].count < 4 || types[k] !== STRAIGHT) return undefined;
 	if (segmentLength(STRAIGHT, segs, STRIDE * k) > SHORT) return undefined;
-	const [a, b] = [(k + n - 1) % n, (k + 1) % n];
+	const [a, b] = [course.before[k], course.after[k]];
 	const [p, q] = [STRIDE * k, STRIDE * k + 6].map((at) => ({ x: segs[at], y: segs[at + 1] }));
 	const d = directionAt(types[a], segs, STRIDE * a, 1);
 	const e = directionAt(types[b], segs, STRIDE * b, 0);
@@ -166,8 +246,11 @@ function shortSide(path: Path, k: number): Change | undefined {
 	return { first: a, count: 3, types: [types[a], types[b]], segs: [...before, ...after], worth: -CHEAP };
 }
 
-/** The same segment with more freedom: a straight may bend, an arc be no circle's, a cubic turn again. */
-function freer({ types, segs }: Path, k: number): Pick<Change, 'types' | 'segs'> {
+/** Other segments for one. */
+type Instead = Pick<Change, 'types' | 'segs'>;
+
+/** A straight may bend, an arc be no circle's, a cubic turn again. */
+function freer({ types, segs }: Net, k: number): Instead {
 	const s = Array.from(segs.subarray(STRIDE * k, STRIDE * k + STRIDE));
 	const cubics = (list: readonly number[]) => ({
 		types: new Array<number>(list.length / STRIDE).fill(CUBIC),
@@ -180,50 +263,123 @@ function freer({ types, segs }: Path, k: number): Pick<Change, 'types' | 'segs'>
 	if (types[k] === ARC) return cubics(Array.from(arcToCubics(s[0], s[1], s[6], s[7], s[2])));
 	return cubics([...partOf(CUBIC, s, 0, 0, 0.5), ...partOf(CUBIC, s, 0, 0.5, 1)]);
 }
+
+/** A short curve may be the two sides of a corner. */
+function twoSides({ types, segs }: Net, k: number): Instead | undefined {
+	if (types[k] === STRAIGHT || segmentLength(types[k], segs, STRIDE * k) > ROUND) return undefined;
+	const { x, y } = pointAt(types[k], segs, STRIDE * k, 0.5);
+	const [ax, ay, , , , , bx, by] = segs.subarray(STRIDE * k, STRIDE * k + STRIDE);
+	return { types: [STRAIGHT, STRAIGHT], segs: [ax, ay, 0, 0, 0, 0, x, y, x, y, 0, 0, 0, 0, bx, by] };
+}
+/** px: a longer curve is no corner. */
+const ROUND = 12;
+
+/** The place beside a junction on a line that ends there; nothing on a short one. */
+function placeBeside({ types, segs }: Net, { segment, leaves }: End): Point | undefined {
+	const share = BESIDE / segmentLength(types[segment], segs, STRIDE * segment);
+	if (share > 0.3) return undefined;
+	return pointAt(types[segment], segs, STRIDE * segment, leaves ? share : 1 - share);
+}
+
+/** A line that ends at a junction goes on from there, round a corner, to where the junction is now. */
+function prolonged({ types, segs }: Net, { segment, leaves }: End, to: Point): Instead {
+	const own = Array.from(segs.subarray(STRIDE * segment, STRIDE * segment + STRIDE));
+	const [x, y] = leaves ? own : own.slice(6);
+	const more = leaves ? [to.x, to.y, 0, 0, 0, 0, x, y] : [x, y, 0, 0, 0, 0, to.x, to.y];
+	const kinds = [types[segment], STRAIGHT];
+	return leaves
+		? { types: kinds.reverse(), segs: [...more, ...own] }
+		: { types: kinds, segs: [...own, ...more] };
+}
+/** px that a junction goes along a line, at first. */
+const BESIDE = 1.2;
+
 /** px: the first bend of a straight that may bend. */
 const BEND = 0.01;
 
 /**
- * The outline with the changes made, and which segment each of its own was; -1 of new ones. It begins at a change that runs over
- * the first segment, where there is one.
+ * The lines with the changes made, and which segment each of theirs was; -1 of new ones. A line that goes round begins at a change
+ * that runs over its first segment, where there is one.
  */
-function changed(path: Path, changes: readonly Change[]): { path: Path; from: number[] } {
-	const n = path.types.length;
+function changed(net: Net, changes: readonly Change[]): { net: Net; from: number[] } {
 	const byFirst = new Map(changes.map((c) => [c.first, c]));
-	const start = startOf(changes, n);
 	const types: number[] = [];
 	const segs: number[] = [];
 	const from: number[] = [];
-	for (let i = 0; i < n;) {
-		const k = (start + i) % n;
-		const change = byFirst.get(k);
-		types.push(...(change ? change.types : [path.types[k]]));
-		segs.push(...(change ? change.segs : path.segs.subarray(STRIDE * k, STRIDE * k + STRIDE)));
-		from.push(...(change ? change.types.map(() => -1) : [k]));
-		i += change ? change.count : 1;
-	}
-	const builder = new PathBuilder(segs[0], segs[1]);
-	types.forEach((type, k) => builder.segment(type, segs, STRIDE * k));
-	return { path: builder.close(1e-9), from };
-}
-const startOf = (changes: readonly Change[], n: number) =>
-	changes.find((c) => c.first + c.count > n)?.first ?? 0;
-
-/** How much likelier each change made its segments. */
-function gains(costs: Float64Array, changes: readonly Change[], after: Float64Array): number[] {
-	const n = costs.length;
-	const start = startOf(changes, n);
-	const byFirst = new Map(changes.map((c, k) => [c.first, k]));
-	const out = changes.map(() => 0);
-	for (let i = 0, j = 0; i < n;) {
-		const k = byFirst.get((start + i) % n);
-		if (k === undefined) {
-			i++;
-			j++;
-			continue;
+	const lines: NetLine[] = [];
+	for (const line of inOrder(net, changes)) {
+		const before = types.length;
+		for (const k of line.order) {
+			const change = byFirst.get(k);
+			types.push(...(change ? change.types : [net.types[k]]));
+			segs.push(...(change ? change.segs : net.segs.subarray(STRIDE * k, STRIDE * k + STRIDE)));
+			from.push(...(change ? change.types.map(() => -1) : [k]));
 		}
-		for (let c = 0; c < changes[k].count; c++, i++) out[k] += costs[(start + i) % n];
-		for (let c = 0; c < changes[k].types.length; c++, j++) out[k] -= after[j];
+		lines.push({ ...line.line, count: types.length - before });
 	}
-	return out;
+	const out = { types: Uint8Array.from(types), segs: Float64Array.from(segs), lines };
+	const ends = endsOf(courseOf(out));
+	for (const { junction } of changes)
+		if (junction)
+			for (const { segment, leaves } of ends.get(junction.number)!)
+				out.segs.set([junction.to.x, junction.to.y], STRIDE * segment + (leaves ? 0 : 6));
+	return { net: out, from };
 }
+
+/** Of every line in which order its segments come, of changed ones the first. */
+function inOrder({ lines }: Net, changes: readonly Change[]): { line: NetLine; order: number[] }[] {
+	const within = new Map(changes.map((c) => [c.first, c.count]));
+	let base = 0;
+	return lines.map((line) => {
+		const { count } = line;
+		const over = changes.find(
+			(c) => c.first >= base && c.first < base + count && c.first + c.count > base + count
+		);
+		const start = over ? over.first - base : 0;
+		const order: number[] = [];
+		for (let i = 0; i < count;) {
+			const k = base + ((start + i) % count);
+			order.push(k);
+			i += within.get(k) ?? 1;
+		}
+		base += count;
+		return { line, order };
+	});
+}
+
+/** How much likelier each change made its segments and those beside it. */
+function gains(before: Settled, changes: readonly Change[], after: Settled): number[] {
+	const { after: next } = courseOf(before.net);
+	const byFirst = new Map(changes.map((c, k) => [c.first, k]));
+	const [was, is] = [before, after].map(({ net: { types, segs }, costs }) => ({
+		costs,
+		lengths: Float64Array.from(types, (type, k) => segmentLength(type, segs, STRIDE * k))
+	}));
+	// Which segments each unchanged one is now.
+	const now = new Int32Array(was.costs.length);
+	const [cost, length] = [changes.map(() => 0), changes.map(() => 0)];
+	const count = (k: number, sign: 1 | -1, { costs, lengths }: typeof was, i: number) => {
+		cost[k] += sign * costs[i];
+		length[k] += sign * lengths[i];
+	};
+	let j = 0;
+	for (const { order } of inOrder(before.net, changes))
+		for (const first of order) {
+			const k = byFirst.get(first);
+			if (k === undefined) {
+				now[first] = j++;
+				continue;
+			}
+			for (let c = 0, i = first; c < changes[k].count; c++, i = next[i]) count(k, 1, was, i);
+			for (let c = 0; c < changes[k].types.length; c++, j++) count(k, -1, is, j);
+		}
+	return changes.map(({ beside, junction }, k) => {
+		for (const i of beside ?? []) {
+			count(k, 1, was, i);
+			count(k, -1, is, now[i]);
+		}
+		return cost[k] + (junction ? LONGER * length[k] : 0);
+	});
+}
+/** How much unlikelier a junction is where lines are a px longer: two do not run to it side by side. */
+const LONGER = 20;

@@ -1,12 +1,15 @@
-/** A closed outline made ready to be asked again and again where it is nearest, and how it goes as its places go. */
+/** Lines made ready to be asked again and again where they are nearest, and how they go as their places go. */
 import { arcShape } from '../../geometry/arc';
-import { ARC, CUBIC, STRIDE, type Path } from '../../geometry/path';
+import { ARC, CUBIC, STRIDE } from '../../geometry/path';
+import { courseOf, endsOf, type Course, type End, type Net } from './net';
 
 /** Numbers of a segment made ready: of a cubic its polynomials, of an arc its circle, of a straight its start and way. */
 const READY = 8;
 
 export class Line {
 	private readonly ready: Float64Array;
+	readonly course: Course;
+	private ends?: Map<number, End[]>;
 	/** Segment, place and direction of what was found last. */
 	k = 0;
 	t = 0;
@@ -15,8 +18,9 @@ export class Line {
 	dx = 1;
 	dy = 0;
 
-	constructor(readonly path: Path) {
-		const { types, segs } = path;
+	constructor(readonly net: Net) {
+		const { types, segs } = net;
+		this.course = courseOf(net);
 		this.ready = new Float64Array(READY * types.length);
 		for (let k = 0; k < types.length; k++) {
 			const at = STRIDE * k;
@@ -34,9 +38,15 @@ export class Line {
 		}
 	}
 
+	/** The ends at a junction. */
+	endsAt(junction: number): readonly End[] {
+		this.ends ??= endsOf(this.course);
+		return this.ends.get(junction) ?? [];
+	}
+
 	/** px: how far a place lies from segment k, looked for from t; where that is can be read then. */
 	nearest(k: number, from: number, x: number, y: number): number {
-		const type = this.path.types[k];
+		const type = this.net.types[k];
 		const c = this.ready;
 		const at = READY * k;
 		let t = from;
@@ -74,7 +84,7 @@ export class Line {
 
 	/** To place t of segment k. */
 	go(k: number, t: number): void {
-		const type = this.path.types[k];
+		const type = this.net.types[k];
 		const c = this.ready;
 		const at = READY * k;
 		this.k = k;
@@ -111,7 +121,7 @@ export class Line {
 	 */
 	moves(nx: number, ny: number, out: Float64Array): void {
 		const { k, t } = this;
-		const type = this.path.types[k];
+		const type = this.net.types[k];
 		const u = 1 - t;
 		if (type === ARC) {
 			// A circle goes outward by a constant and a sine of its angle, which its three places give.
@@ -152,7 +162,7 @@ export class Line {
 
 	/** Radians to the left by which the direction at an end of segment k turns as its places go; written to `out` from `from` on. */
 	turns(k: number, end: 0 | 1, sign: number, out: Float64Array, from: number): void {
-		const { types, segs } = this.path;
+		const { types, segs } = this.net;
 		const c = this.ready;
 		const at = READY * k;
 		this.go(k, end);

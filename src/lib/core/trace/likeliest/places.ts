@@ -1,18 +1,20 @@
-/** An outline as what can be moved of it: its anchors, handles, and one place in the middle of each arc. */
+/** Lines as what can be moved of them: their anchors, handles, and one place in the middle of each arc. */
 import { bulgeThrough } from '../../geometry/arc';
-import { ARC, CUBIC, PathBuilder, STRIDE, type Path } from '../../geometry/path';
+import { ARC, CUBIC, STRIDE } from '../../geometry/path';
 import type { Point } from '../../geometry/point';
 import { pointAt } from '../../geometry/segment';
+import { courseOf, type Net } from './net';
 
 export interface Places {
 	readonly x: Float64Array;
 	readonly y: Float64Array;
-	/** Of every segment its places in order, both anchors among them. */
+	/** Of every segment its places in order, both anchors among them. Lines that meet in a junction share its place. */
 	readonly of: readonly (readonly number[])[];
 }
 
-/** @param path closed. */
-export function placesOf({ types, segs }: Path): Places {
+export function placesOf(net: Net): Places {
+	const { types, segs } = net;
+	const { before, after } = courseOf(net);
 	const x: number[] = [];
 	const y: number[] = [];
 	const add = (p: Point) => {
@@ -20,31 +22,43 @@ export function placesOf({ types, segs }: Path): Places {
 		y.push(p.y);
 		return x.length - 1;
 	};
+	const atJunction = new Map<number, number>();
+	/** The place of a junction, which is where the first line has it. */
+	const junction = (code: number, p: Point) => {
+		const known = atJunction.get(code) ?? add(p);
+		atJunction.set(code, known);
+		return known;
+	};
 	const of: number[][] = [];
 	for (let k = 0; k < types.length; k++) {
 		const at = STRIDE * k;
-		const place = (i: number) => add({ x: segs[at + 2 * i], y: segs[at + 2 * i + 1] });
-		if (types[k] === CUBIC) of.push([place(0), place(1), place(2)]);
-		else if (types[k] === ARC) of.push([place(0), add(pointAt(ARC, segs, at, 0.5))]);
-		else of.push([place(0)]);
+		const own = (i: number): Point => ({ x: segs[at + 2 * i], y: segs[at + 2 * i + 1] });
+		const first = before[k] < 0 ? junction(before[k], own(0)) : add(own(0));
+		if (types[k] === CUBIC) of.push([first, add(own(1)), add(own(2))]);
+		else if (types[k] === ARC) of.push([first, add(pointAt(ARC, segs, at, 0.5))]);
+		else of.push([first]);
 	}
-	of.forEach((own, k) => own.push(of[(k + 1) % of.length][0]));
+	of.forEach((own, k) => {
+		const at = STRIDE * k + 6;
+		own.push(after[k] < 0 ? junction(after[k], { x: segs[at], y: segs[at + 1] }) : of[after[k]][0]);
+	});
 	return { x: Float64Array.from(x), y: Float64Array.from(y), of };
 }
 
-/** The outline through the places, its segments of the kinds given; undefined where one would have no length. */
-export function through(types: Uint8Array, { x, y, of }: Places): Path | undefined {
+/** The lines through the places, their segments of the same kinds; undefined where one would have no length. */
+export function through({ types, lines }: Net, { x, y, of }: Places): Net | undefined {
+	const segs = new Float64Array(STRIDE * types.length);
 	const at = (k: number): Point => ({ x: x[k], y: y[k] });
-	const builder = new PathBuilder(x[of[0][0]], y[of[0][0]]);
-	of.forEach((own, k) => {
-		const end = own[own.length - 1];
-		if (types[k] === CUBIC) builder.cubic(x[own[1]], y[own[1]], x[own[2]], y[own[2]], x[end], y[end]);
-		else if (types[k] === ARC)
-			builder.arc(bulgeThrough(at(own[0]), at(own[1]), at(end)) || FLAT, x[end], y[end]);
-		else builder.line(x[end], y[end]);
-	});
-	const path = builder.close(1e-9);
-	return path.types.length === types.length ? path : undefined;
+	for (const [k, own] of of.entries()) {
+		const [first, last] = [own[0], own[own.length - 1]];
+		const from = STRIDE * k;
+		if (x[first] === x[last] && y[first] === y[last] && types[k] !== CUBIC) return undefined;
+		segs.set([x[first], y[first]], from);
+		segs.set([x[last], y[last]], from + 6);
+		if (types[k] === CUBIC) segs.set([x[own[1]], y[own[1]], x[own[2]], y[own[2]]], from + 2);
+		else if (types[k] === ARC) segs[from + 2] = bulgeThrough(at(first), at(own[1]), at(last)) || FLAT;
+	}
+	return { types, segs, lines };
 }
 /** The bulge of an arc that has none: it stays one. */
 const FLAT = 1e-6;

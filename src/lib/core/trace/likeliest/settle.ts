@@ -1,10 +1,10 @@
 /**
- * The likeliest places of an outline by the pixels beside it: its anchors and handles go together until the pixels are as likely
- * as can be. Where sides meet their pixels tell the corner together; where they tell nothing the outline stays as it was.
+ * The likeliest places of lines by the pixels beside them: their anchors and handles go together until the pixels are as likely
+ * as can be. Where sides meet their pixels tell the corner together; where they tell nothing the lines stay as they were.
  */
-import type { Path } from '../../geometry/path';
 import { Equations } from '../../linear/ways';
 import { Line } from './line';
+import type { Net } from './net';
 import { placesOf, through, type Places } from './places';
 import { turnAt, type Beside } from './beside';
 
@@ -21,7 +21,7 @@ const ROUNDS = 10;
 /** A step that makes no more likelier than this is the last. */
 const ENOUGH = 0.03;
 
-/** How well an outline agrees with the pixels beside it, of each of its segments. */
+/** How well lines agree with the pixels beside them, of each of their segments. */
 export interface Agreement {
 	/** How unlikely what the pixels say is; natural logarithms, less is better. */
 	readonly costs: Float64Array;
@@ -58,22 +58,22 @@ export interface Asked {
 }
 
 /**
- * A closed outline as the pixels beside it have it. Yields between steps.
+ * Lines as the pixels beside them have them. Yields between steps.
  * @param isFree of which segments the places may go, all but those that others share; of all where nothing is said.
  */
 export function* settled(
-	path: Path,
+	net: Net,
 	beside: Beside,
 	witness: Witness,
 	spread: number,
 	isFree?: ArrayLike<number>,
 	rounds = ROUNDS
-): Generator<void, Path> {
-	const first = placesOf(path);
+): Generator<void, Net> {
+	const first = placesOf(net);
 	const isHeld = new Uint8Array(first.x.length);
 	if (isFree) first.of.forEach((own, k) => isFree[k] || own.forEach((place) => (isHeld[place] = 1)));
-	const smooth = smoothJoints(path);
-	const look = (here: Path) => {
+	const smooth = smoothJoints(net);
+	const look = (here: Net) => {
 		const line = new Line(here);
 		const places = placesOf(here);
 		const equations = new Equations(places.x.length);
@@ -82,7 +82,7 @@ export function* settled(
 		cost += keepStill(first, places, equations) + keepSmooth(line, places, smooth, equations);
 		return { here, places, equations, cost };
 	};
-	let state = look(path);
+	let state = look(net);
 	for (let round = 0; round < rounds; round++) {
 		yield;
 		const { places, equations, cost } = state;
@@ -94,7 +94,7 @@ export function* settled(
 		let next: typeof state | undefined;
 		for (let tries = 0; tries < 5 && !next; tries++, share /= 2) {
 			const [x, y] = [places.x.map((v, k) => v + share * dx[k]), places.y.map((v, k) => v + share * dy[k])];
-			const there = through(path.types, { ...places, x, y });
+			const there = through(net, { ...places, x, y });
 			const tried = there && look(there);
 			if (tried && tried.cost < cost) next = tried;
 		}
@@ -131,9 +131,9 @@ function keepStill(first: Places, { x, y, of }: Places, equations: Equations): n
 }
 
 /** Which segments begin where the line runs on smoothly. */
-function smoothJoints(path: Path): number[] {
-	const line = new Line(path);
-	return Array.from(path.types.keys()).filter((k) => Math.abs(turnAt(line, k)) < SMOOTH);
+function smoothJoints(net: Net): number[] {
+	const line = new Line(net);
+	return Array.from(net.types.keys()).filter((k) => Math.abs(turnAt(line, k) ?? Infinity) < SMOOTH);
 }
 
 /** What ran on smoothly goes on doing so. */
@@ -141,8 +141,8 @@ function keepSmooth(line: Line, { of }: Places, smooth: readonly number[], equat
 	const weight = 1 / (TURN * TURN);
 	let cost = 0;
 	for (const k of smooth) {
-		const a = (k + of.length - 1) % of.length;
-		const turn = turnAt(line, k);
+		const a = line.course.before[k];
+		const turn = turnAt(line, k) ?? 0;
 		cost += 0.5 * weight * turn * turn;
 		const by = new Float64Array(2 * (of[a].length + of[k].length));
 		line.turns(a, 1, -1, by, 0);

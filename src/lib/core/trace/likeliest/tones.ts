@@ -1,36 +1,51 @@
-/** What the tones of a sharp picture say of an outline: how much of each pixel beside it is ink. */
+/** What a sharp picture says of lines: how much of each pixel beside them their grounds cover. */
 import { STRIDE } from '../../geometry/path';
 import { segmentLength } from '../../geometry/segment';
-import { nearestAgain, sideOf, type Beside } from './beside';
+import { groundAt, nearestAgain, sideOf, type Beside } from './beside';
 import type { Line } from './line';
+import { around, INK, PAPER } from './net';
 import type { Agreement, Asked, Witness } from './settle';
 
-/**
- * @param coverOf how much of pixel (i, j) is ink by its tone, 0 to 1 and a little beyond; a spread is how far such shares scatter.
- */
-export const tones = (coverOf: (i: number, j: number) => number): Witness => ({
-	toneOf: coverOf,
+/** What is shown, in one tone or in more (red, green and blue). */
+export interface Shown {
+	readonly tones: number;
+	readonly of: (i: number, j: number, tone: number) => number;
+	/** What each ground shows where it covers a pixel; nothing of one that is not in the picture. */
+	readonly grounds: readonly (ArrayLike<number> | undefined)[];
+}
+
+/** @param coverOf how much of pixel (i, j) is ink by its tone, 0 to 1 and a little beyond. */
+export const inkAndPaper = (coverOf: (i: number, j: number) => number): Shown => {
+	const grounds: number[][] = [];
+	grounds[INK] = [1];
+	grounds[PAPER] = [0];
+	return { tones: 1, of: coverOf, grounds };
+};
+
+/** A spread is how far pixels scatter, as shares of what parts the two grounds beside them. */
+export const tones = (shown: Shown): Witness => ({
+	toneOf: () => 0,
 	isTold: true,
 	together: BLOCK,
 	even: 0,
 	reach: () => REACH,
-	agreement: (line, beside, spread, asked) => new Look(line, beside, spread, asked, coverOf).agreement()
+	agreement: (line, beside, spread, asked) => new Look(line, beside, spread, asked, shown).agreement()
 });
 /** Pixels of a square that was compressed as one stray together. */
 const BLOCK = 4;
-/** px: pixels whose middles lie farther off are all ink or all paper. */
+/** px: pixels whose middles lie farther off are all of one ground. */
 const REACH = 1.1;
-/** px: nearer to an anchor what both of its sides cover is looked at in parts of the pixel. */
+/** px: nearer to an anchor what all of its sides cover is looked at in parts of the pixel. */
 const END = 1.6;
 /** Such parts of a pixel along each side. */
 const PARTS = 4;
 /** Segments on both sides of the nearest one that may pass through the same pixel. */
 const NEAR = 2;
-/** px: so far to both sides of the line there has to be nothing but ink, and paper, for one edge alone to pass. */
+/** px: so far to both sides of the line there has to be nothing but its grounds for it alone to pass. */
 const ALONE = 1.6;
 /** px: so near to a pixel another edge is seen in the tones across its own. */
 const BESIDE = 2.5;
-/** Spreads beyond which a pixel counts less and less: in an even picture it shows what the outline has not; in a rough one corners stray far. */
+/** Spreads beyond which a pixel counts less and less: in an even picture it shows what the lines have not; in a rough one corners stray far. */
 const ODD = 3;
 const ODD_IF_ROUGH = 10;
 const ROUGH = 0.03;
@@ -42,6 +57,10 @@ class Look {
 	private readonly by = new Float64Array(8);
 	private readonly lengths: readonly number[];
 	private readonly odd: number;
+	private readonly left: Float64Array;
+	/** Of every segment what its left ground shows beyond its right one, and how much that is. */
+	private readonly parted: readonly (readonly number[] | undefined)[];
+	private readonly contrast: Float64Array;
 	/** Lists of the places of segments that pass through one pixel, so that equations over the same share one. */
 	private readonly lists = new Map<string, readonly number[]>();
 
@@ -50,27 +69,34 @@ class Look {
 		private readonly beside: Beside,
 		private readonly spread: number,
 		private readonly asked: Asked | undefined,
-		private readonly coverOf: (i: number, j: number) => number
+		private readonly shown: Shown
 	) {
-		const { types, segs } = line.path;
+		const { types, segs, lines } = line.net;
+		const { grounds } = shown;
 		this.odd = spread > ROUGH ? ODD_IF_ROUGH : ODD;
 		this.costs = new Float64Array(types.length);
 		this.squares = new Float64Array(types.length);
 		this.counts = new Float64Array(types.length);
 		this.lengths = Array.from(types, (type, k) => segmentLength(type, segs, STRIDE * k));
+		this.left = new Float64Array(shown.tones);
+		const byLine = lines.map(({ left, right }) => {
+			const [on, off] = [grounds[left], grounds[right]];
+			return on && off && Array.from(on, (tone, c) => tone - off[c]);
+		});
+		this.parted = Array.from(line.course.line, (i) => byLine[i]);
+		this.contrast = Float64Array.from(this.parted, (d) => (d ? Math.hypot(...d) : 0));
 	}
 
 	agreement(): Agreement {
 		const { line, beside } = this;
 		for (let i = 0; i < beside.count; i++) {
-			const share = beside.tone[i];
 			const off = nearestAgain(line, beside, i);
-			if (off > REACH) continue;
+			if (off > REACH || !this.parted[line.k]) continue;
 			const [x, y] = [beside.x[i], beside.y[i]];
 			const along = line.t * this.lengths[line.k];
-			if (Math.min(along, this.lengths[line.k] - along) < END) this.inParts(x, y, share);
-			else if (this.isAlone()) this.byOneEdge(x, y, share, off);
-			else if (this.isInWedge(x, y)) this.inParts(x, y, share);
+			if (Math.min(along, this.lengths[line.k] - along) < END) this.inParts(i);
+			else if (this.isAlone()) this.byOneEdge(x, y, off);
+			else if (this.isInWedge(i)) this.inParts(i);
 		}
 		return {
 			costs: this.costs,
@@ -80,40 +106,58 @@ class Look {
 		};
 	}
 
-	/** What is left of a pixel's share, and what it asks for. */
-	private add(k: number, left: number, at: readonly number[], by: ArrayLike<number>): void {
-		const ratio = left / (this.odd * this.spread);
-		const weight = 1 / (this.spread * this.spread) / (1 + ratio * ratio);
-		this.costs[k] += 0.5 * this.odd * this.odd * Math.log1p(ratio * ratio);
-		this.squares[k] += left * left;
+	/**
+	 * Counts what is left of what a pixel shows.
+	 * @returns how much it counts.
+	 */
+	private count(k: number, square: number): number {
+		const odds = square / (this.odd * this.spread * this.contrast[k]) ** 2;
+		this.costs[k] += 0.5 * this.odd * this.odd * Math.log1p(odds);
+		this.squares[k] += square / this.contrast[k] ** 2;
 		this.counts[k]++;
-		this.asked?.equations.add(at, by, weight, weight * left);
+		return 1 / (this.spread * this.contrast[k]) ** 2 / (1 + odds);
 	}
 
-	/** Whether there is nothing but ink to the left of where the line is, and nothing but paper to its right. */
+	/** Whether there is nothing but its own grounds on both sides of where the line is. */
 	private isAlone(): boolean {
-		const { x, y, dx, dy } = this.line;
-		const at = (side: number) => this.coverOf(Math.floor(x + side * dy), Math.floor(y - side * dx));
-		return Math.abs(at(ALONE) - 1) < LIKE_PLAIN && Math.abs(at(-ALONE)) < LIKE_PLAIN;
+		const { line, shown } = this;
+		const { left, right } = line.net.lines[line.course.line[line.k]];
+		const isPlain = (ground: number, side: number): boolean => {
+			const tones = shown.grounds[ground]!;
+			const [i, j] = [Math.floor(line.x + side * line.dy), Math.floor(line.y - side * line.dx)];
+			let square = 0;
+			for (let c = 0; c < shown.tones; c++) square += (shown.of(i, j, c) - tones[c]) ** 2;
+			return square < (LIKE_PLAIN * this.contrast[line.k]) ** 2;
+		};
+		return isPlain(left, ALONE) && isPlain(right, -ALONE);
 	}
 
-	/** Whether what else is beside a pixel is a neighbour of its segment. The line stays where it is. */
-	private isInWedge(x: number, y: number): boolean {
-		const { line } = this;
+	/** Whether what else is beside a pixel is another of these segments. The line stays where it is. */
+	private isInWedge(i: number): boolean {
+		const { line, beside } = this;
 		const { k, t } = line;
-		const n = line.path.types.length;
-		const off = Math.min(
-			...[1, 2, n - 1, n - 2].map((d) =>
-				d % n === 0 ? Infinity : line.nearest((k + d) % n, d <= NEAR ? 0 : 1, x, y)
-			)
-		);
+		const [x, y] = [beside.x[i], beside.y[i]];
+		let off = Infinity;
+		for (const [other, from] of this.through(i))
+			if (other !== k) off = Math.min(off, line.nearest(other, from, x, y));
 		line.go(k, t);
 		return off < BESIDE;
 	}
 
+	/** The segments that may pass through a pixel, and about where they do. */
+	private through(i: number): Map<number, number> {
+		const { line, beside } = this;
+		const out = new Map(beside.passing[i]);
+		for (const { segment, end } of around(line.course, line.k, NEAR))
+			if (end === undefined) out.set(segment, line.t);
+			else if (!out.has(segment)) out.set(segment, end);
+		return out;
+	}
+
 	/** A pixel that one edge alone passes: what lies on one side of a straight through it. */
-	private byOneEdge(x: number, y: number, share: number, off: number): void {
-		const { line, by } = this;
+	private byOneEdge(x: number, y: number, off: number): void {
+		const { line, by, shown } = this;
+		const { k } = line;
 		const d = sideOf(line, x, y) * off;
 		const a = Math.max(Math.abs(line.dx), Math.abs(line.dy));
 		const b = Math.min(Math.abs(line.dx), Math.abs(line.dy));
@@ -131,31 +175,38 @@ class Look {
 				edge = corner / (a * b);
 			}
 		}
+		const parted = this.parted[k]!;
+		const onRight = shown.grounds[line.net.lines[line.course.line[k]].right]!;
+		let [along, square] = [0, 0];
+		for (let c = 0; c < shown.tones; c++) {
+			const left = shown.of(x - 0.5, y - 0.5, c) - onRight[c] - cover * parted[c];
+			along += left * parted[c];
+			square += left * left;
+		}
+		const weight = this.count(k, square);
+		if (!this.asked) return;
 		line.moves(-line.dy, line.dx, by);
-		const at = this.asked?.places.of[line.k] ?? [];
+		const at = this.asked.places.of[k];
 		for (let i = 0; i < 2 * at.length; i++) by[i] *= edge;
-		this.add(line.k, share - cover, at, by);
+		this.asked.equations.add(at, by, weight * this.contrast[k] ** 2, weight * along);
 	}
 
 	/** A pixel near an anchor: each of its parts by the nearest of the segments there. */
-	private inParts(x: number, y: number, share: number): void {
-		const { line } = this;
-		const n = line.path.types.length;
+	private inParts(i: number): void {
+		const { line, left, shown, asked } = this;
 		const own = line.k;
-		const from = line.t;
-		const segments = [
-			...new Set(Array.from({ length: 2 * NEAR + 1 }, (_, i) => (own + i - NEAR + 2 * n) % n))
-		];
+		const [x, y] = [this.beside.x[i], this.beside.y[i]];
+		const segments = this.through(i);
+		for (const k of segments.keys()) if (!this.parted[k]) return;
 		const moves = new Map<number, Float64Array>();
-		let cover = 0;
+		for (let c = 0; c < shown.tones; c++) left[c] = shown.of(x - 0.5, y - 0.5, c);
 		for (let p = 0; p < PARTS * PARTS; p++) {
 			const px = x + ((p % PARTS) + 0.5) / PARTS - 0.5;
 			const py = y + (Math.floor(p / PARTS) + 0.5) / PARTS - 0.5;
 			let off = Infinity;
 			let [k, t] = [own, 0];
-			for (const other of segments) {
-				const ahead = (other - own + n) % n;
-				const there = line.nearest(other, ahead === 0 ? from : ahead <= NEAR ? 0 : 1, px, py);
+			for (const [other, from] of segments) {
+				const there = line.nearest(other, from, px, py);
 				if (there < off - 1e-12) {
 					off = there;
 					k = line.k;
@@ -163,28 +214,38 @@ class Look {
 				}
 			}
 			line.go(k, t);
-			const d = sideOf(line, px, py) * off;
-			cover += Math.min(1, Math.max(0, 0.5 + d * PARTS));
-			if (!this.asked || Math.abs(d) * PARTS > 0.5) continue;
+			const ground = groundAt(line, px, py);
+			const { left: onLeft, right } = line.net.lines[line.course.line[k]];
+			const here = shown.grounds[ground]!;
+			// What a part shows that a line passes goes from one ground to the other.
+			const side = ground === onLeft ? 1 : -1;
+			const isPassed = off * PARTS < 0.5 && (side > 0 || ground === right);
+			const share = isPassed ? side * (0.5 - off * PARTS) : 0;
+			const parted = this.parted[k]!;
+			for (let c = 0; c < shown.tones; c++) left[c] -= (here[c] - share * parted[c]) / (PARTS * PARTS);
+			if (!asked || !isPassed) continue;
 			const sum = moves.get(k) ?? new Float64Array(8);
 			moves.set(k, sum);
 			if (off < 1e-6) line.moves(-line.dy, line.dx, this.by);
-			else {
-				const side = Math.sign(d);
-				line.moves((side * (line.x - px)) / off, (side * (line.y - py)) / off, this.by);
-			}
-			for (let i = 0; i < 2 * this.asked.places.of[k].length; i++) sum[i] += this.by[i] / PARTS;
+			else line.moves((side * (line.x - px)) / off, (side * (line.y - py)) / off, this.by);
+			for (let m = 0; m < 2 * asked.places.of[k].length; m++) sum[m] += this.by[m] / PARTS;
 		}
-		const left = share - cover / (PARTS * PARTS);
-		if (!this.asked || moves.size === 0) return this.add(own, left, [], []);
+		let square = 0;
+		for (let c = 0; c < shown.tones; c++) square += left[c] * left[c];
+		const weight = this.count(own, square);
+		if (!asked || moves.size === 0) return;
 		const order = [...moves.keys()].sort((a, b) => a - b);
 		const name = order.join();
-		const { of } = this.asked.places;
+		const { of } = asked.places;
 		let at = order.length === 1 ? of[order[0]] : this.lists.get(name);
 		if (!at) this.lists.set(name, (at = order.flatMap((k) => of[k])));
-		const by = order.flatMap((k) => [...moves.get(k)!.subarray(0, 2 * of[k].length)]);
-		this.add(own, left, at, by);
+		for (let c = 0; c < shown.tones; c++) {
+			const by = order.flatMap((k) =>
+				Array.from(moves.get(k)!.subarray(0, 2 * of[k].length), (m) => m * this.parted[k]![c])
+			);
+			asked.equations.add(at, by, weight, weight * left[c]);
+		}
 	}
 }
-/** How near to plain ink or paper a share is that counts as such. */
+/** How near to its plain ground what a pixel shows is that counts as such. */
 const LIKE_PLAIN = 0.15;

@@ -24,7 +24,7 @@ const MARGIN = 0.4;
 const SEEN = 8;
 
 function agreement(line: Line, beside: Beside, spread: number, asked?: Asked): Agreement {
-	const n = line.path.types.length;
+	const n = line.net.types.length;
 	const costs = new Float64Array(n);
 	// px: how far middles lie on the wrong side, added up along each segment.
 	const wrong = new Float64Array(n);
@@ -49,7 +49,7 @@ function agreement(line: Line, beside: Beside, spread: number, asked?: Asked): A
 		const weight = Math.max(LEAST_WEIGHT, doubt * (1 - doubt)) / (spread * spread);
 		asked.equations.add(asked.places.of[line.k], by, weight, (tone * doubt) / spread);
 	}
-	const { types, segs } = line.path;
+	const { types, segs } = line.net;
 	const lengths = Array.from(types, (type, k) => segmentLength(type, segs, STRIDE * k));
 	return {
 		costs,
@@ -62,7 +62,7 @@ function agreement(line: Line, beside: Beside, spread: number, asked?: Asked): A
 
 /** Which joints are tips of needles. */
 function needlesOf(line: Line): Uint8Array {
-	return Uint8Array.from(line.path.types, (_, k) => (turnAt(line, k) < -NEEDLE ? 1 : 0));
+	return Uint8Array.from(line.net.types, (_, k) => ((turnAt(line, k) ?? 0) < -NEEDLE ? 1 : 0));
 }
 /** px: what is narrower than this covers no pixel by half. */
 const HALF = 0.5;
@@ -72,10 +72,10 @@ const NEEDLE = (2 / 3) * Math.PI;
 /** Whether a place on the ink's side, `off` px from the line, lies where a needle is too narrow for any pixel to be ink. */
 function isInNeedle(line: Line, needles: Uint8Array, off: number, x: number, y: number): boolean {
 	const { k, t } = line;
-	const n = needles.length;
-	const other = needles[k] && t < 0.5 ? (k + n - 1) % n : needles[(k + 1) % n] ? (k + 1) % n : -1;
-	if (other < 0) return false;
-	const across = line.nearest(other, other === (k + 1) % n ? 0 : 1, x, y);
+	const { before, after } = line.course;
+	const isFirst = needles[k] && t < 0.5;
+	if (!isFirst && !needles[after[k]]) return false;
+	const across = isFirst ? line.nearest(before[k], 1, x, y) : line.nearest(after[k], 0, x, y);
 	line.go(k, t);
 	return off + across < HALF;
 }

@@ -1,0 +1,101 @@
+/** Lines that part two grounds each, and end in common places or go round: what can be likeliest together. */
+import { STRIDE, type Path } from '../../geometry/path';
+
+export interface NetLine {
+	/** How many segments it has. */
+	readonly count: number;
+	/** Numbers of the junctions where it begins and ends; -1 where it goes round. */
+	readonly start: number;
+	readonly end: number;
+	/** The grounds on its left hand and on its right, as it is seen. */
+	readonly left: number;
+	readonly right: number;
+}
+
+/** px, y down. */
+export interface Net {
+	/** Segments as `Path` has them, line after line. */
+	readonly types: Uint8Array;
+	readonly segs: Float64Array;
+	readonly lines: readonly NetLine[];
+}
+
+/** The grounds of an outline by itself: ink on its left. */
+export const INK = 0;
+export const PAPER = 1;
+
+/** An outline by itself. @param path closed, ink on its left. */
+export const netOf = ({ types, segs }: Path): Net => ({
+	types,
+	segs,
+	lines: [{ count: types.length, start: -1, end: -1, left: INK, right: PAPER }]
+});
+
+/** Its lines, each as a path of its own. */
+export function pathsOf({ types, segs, lines }: Net): Path[] {
+	let from = 0;
+	return lines.map(({ count, start }) => {
+		const to = from + count;
+		const path = {
+			closed: start < 0,
+			types: types.slice(from, to),
+			segs: segs.slice(STRIDE * from, STRIDE * to)
+		};
+		from = to;
+		return path;
+	});
+}
+
+/** Which segment is before each, or after it; -1 less the number of a junction where a line ends there. */
+export interface Course {
+	readonly before: Int32Array;
+	readonly after: Int32Array;
+	/** Which line each is of. */
+	readonly line: Int32Array;
+}
+
+export function courseOf({ types, lines }: Net): Course {
+	const [before, after, line] = [0, 0, 0].map(() => new Int32Array(types.length));
+	let from = 0;
+	lines.forEach(({ count, start, end }, i) => {
+		const last = from + count - 1;
+		for (let k = from; k <= last; k++) {
+			before[k] = k > from ? k - 1 : start < 0 ? last : -1 - start;
+			after[k] = k < last ? k + 1 : end < 0 ? from : -1 - end;
+			line[k] = i;
+		}
+		from += count;
+	});
+	return { before, after, line };
+}
+
+/** The end of a line at a junction: its segment there, and whether the line leaves with it. */
+export interface End {
+	readonly segment: number;
+	readonly leaves: boolean;
+}
+
+/** The ends at each junction, by its number. */
+export function endsOf({ before, after }: Course): Map<number, End[]> {
+	const ends = new Map<number, End[]>();
+	const put = (code: number, segment: number, leaves: boolean) => {
+		if (code >= 0) return;
+		const list = ends.get(-1 - code) ?? [];
+		ends.set(-1 - code, list);
+		list.push({ segment, leaves });
+	};
+	before.forEach((code, k) => put(code, k, true));
+	after.forEach((code, k) => put(code, k, false));
+	return ends;
+}
+
+/** A segment, those before it and those after it on its line, and on which of their ends it lies. */
+export function* around(
+	{ before, after }: Course,
+	segment: number,
+	steps: number
+): Generator<{ readonly segment: number; readonly end?: 0 | 1 }> {
+	yield { segment };
+	for (let i = before[segment], d = 0; i >= 0 && d < steps; d++, i = before[i]) yield { segment: i, end: 1 };
+	for (let i = after[segment], d = 0; i >= 0 && d < steps; d++, i = after[i]) yield { segment: i, end: 0 };
+}
