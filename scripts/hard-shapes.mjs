@@ -1,5 +1,6 @@
 // Shapes that are hard to trace, drawn and traced and held against what was drawn: `npm run hard-shapes -- --seed 1 --count 12`.
 // Needles (two curved sides meeting at 5 to 15 degrees), hairlines (1 to 2.5 px) beside a disc, strokes (3 to 6 px) alone, gaps (1 to 2 px), curls (a stroke rolled up, tapering).
+// Pieces of four colours that meet in a point, cut at 6 to 90 degrees, by colours.
 // Each is drawn as the exact cover of every pixel, then spoilt as pictures are. Tells the largest distance both ways and the mean, px.
 import { argument } from './argument.mjs';
 import { openSources } from './sources.mjs';
@@ -22,6 +23,9 @@ const { blurred } = await load('trace/prepare');
 const { finish } = await load('progress');
 const { chance } = await sources.ssrLoadModule('/tests/shapes.ts');
 const { coverOf } = await sources.ssrLoadModule('/tests/cover.ts');
+const { pieces, pictureOf } = await sources.ssrLoadModule('/tests/pieces.ts');
+const { traceByColours } = await load('trace/trace-colours');
+const { crossingSteps } = await load('plane/crossings');
 const cover = (rows, side, scale) => coverOf(rows, side, side, scale);
 
 /** A line as points, by a function of 0 to 1. */
@@ -196,6 +200,35 @@ for (let n = 0; n < COUNT; n++)
 			(scores[`${family} ${condition}`] ??= []).push({ seed: n, ...score });
 		}
 	}
+/** A number of colours like that of a piece. */
+const near = (fill, colour) =>
+	colour.every((v, c) => Math.abs(parseInt(fill.slice(1 + 2 * c, 3 + 2 * c), 16) - v) < 24);
+for (let n = 0; n < COUNT; n++) {
+	if ((FAMILY && FAMILY !== 'pieces') || (ONLY && ONLY !== 'colours') || (CASE >= 0 && n !== CASE)) continue;
+	const r = chance(1000 * SEED + n);
+	const list = pieces(r, SIDE, 6);
+	const { paths, fills, anchors } = finish(
+		traceByColours(pictureOf(list, SIDE), { pxPerMm: 1, colours: list.length + 1 })
+	);
+	let distance = 0;
+	let found = 0;
+	for (const { colour, row } of list) {
+		const own = paths.filter((_, k) => near(fills[k], colour));
+		if (own.length !== 1) continue;
+		found++;
+		const truth = [polygonPath(row.flatMap(([x, y]) => [x, -y]))];
+		distance = Math.max(distance, twoWayDistance(truth, own, 0.02).distance);
+	}
+	const crossed = finish(crossingSteps(paths)).filter((c) => c.through).length;
+	(scores['pieces colours'] ??= []).push({
+		seed: n,
+		distance: crossed ? Infinity : distance,
+		mean: distance,
+		found,
+		wanted: list.length,
+		anchors
+	});
+}
 await sources.close();
 const middle = (list) => [...list].sort((a, b) => a - b)[list.length >> 1];
 console.log('px                    median   worst (of)   mean   anchors  lost');

@@ -1,57 +1,138 @@
 /** Borders between flat colours, settled on the pixels: those that meet in junctions together. */
 import type { Point } from '../geometry/point';
+import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import type { Path } from '../geometry/path';
-import { finish, within } from '../progress';
+import { crossingSteps } from '../plane/crossings';
+import { within } from '../progress';
 import type { Chain } from './borders';
 import type { ContourFitOptions } from './contour-fit';
 import { likeliest } from './likeliest/likeliest';
-import { pathsOf, type Net } from './likeliest/net';
+import { moveJunction, pathsOf, type Net } from './likeliest/net';
 import { tones, type Shown } from './likeliest/tones';
-import { edgeDistance, mostAstray } from './trace';
+import { mostAstray } from './trace';
+
+/** Borders as they are drawn, px: a path for each chain, a place for each junction. */
+interface Borders {
+	readonly drawn: Path[];
+	readonly places: Point[];
+}
 
 /**
- * The likeliest borders by the pixels; those stay that would be drawn away from their own edge points.
- * @param drawn the path of each chain, px; settled ones are written over.
- * @param places of the junctions; where they come to stand is written over.
+ * The likeliest borders by the pixels, written over what was drawn. Where they would be drawn away from their own edge points what was
+ * drawn stays; where they cross, junctions that stand side by side are taken for one.
  * @param shown the grounds are the chains' labels.
+ * @returns puts a chain back as it was drawn, with all that hang together with it.
  */
 export function* settleBorders(
-	drawn: Path[],
+	borders: Borders,
 	chains: readonly Chain[],
-	places: Point[],
 	shown: Shown,
 	{ fit, mayChange }: { readonly fit: ContourFitOptions; readonly mayChange: boolean }
-): Generator<number, void> {
-	const witness = tones(shown);
+): Generator<number, (chain: number) => void> {
+	const { drawn, places } = borders;
+	const first: Borders = { drawn: [...drawn], places: [...places] };
 	const groups = meeting(chains);
-	for (const [i, group] of groups.entries()) {
-		yield i / groups.length;
-		const own = group.filter((k) => drawn[k].types.length > 0);
-		const net = netOf(own, drawn, chains);
-		const settled = yield* within(likeliest(net, witness, mayChange), () => i / groups.length);
-		if (settled === net) continue;
-		const paths = pathsOf(settled);
-		const edges = own.map((k) => chains[k]);
-		const worst = (list: Path[]) => finish(edgeDistance(list, edges)).worst;
-		// Beside junctions edge points stray themselves.
-		if (worst(paths) > worst(own.map((k) => drawn[k])) + mostAstray(fit)) continue;
-		own.forEach((k, at) => {
-			drawn[k] = paths[at];
+	const groupOf = new Int32Array(chains.length);
+	groups.forEach((group, i) => group.forEach((k) => (groupOf[k] = i)));
+	const witness = tones(shown);
+	const putBack = (group: readonly number[]) => {
+		for (const k of group) {
+			drawn[k] = first.drawn[k];
+			for (const j of [chains[k].start, chains[k].end]) if (j >= 0) places[j] = first.places[j];
+		}
+	};
+	for (const [i, group] of groups.entries()) yield* within(settle(group, []), () => i / groups.length);
+	for (const i of yield* crossed()) {
+		const none = asOne(groups[i]);
+		if (none.length === 0) continue;
+		putBack(groups[i]);
+		yield* within(settle(groups[i], none), () => 1);
+	}
+	return (k) => putBack(groups[groupOf[k]]);
+
+	/** Which groups have borders that cross. */
+	function* crossed(): Generator<number, Set<number>> {
+		const out = new Set<number>();
+		for (const c of yield* within(crossingSteps(drawn), () => 1))
+			if (c.through || c.pathA === c.pathB) out.add(groupOf[c.pathA]).add(groupOf[c.pathB]);
+		return out;
+	}
+
+	/** Borders of a group between junctions that have come to stand side by side. */
+	function asOne(group: readonly number[]): number[] {
+		return group.filter((k) => {
 			const { start, end } = chains[k];
-			const { segs } = paths[at];
-			if (start >= 0) places[start] = { x: segs[0], y: segs[1] };
-			if (end >= 0) places[end] = { x: segs[segs.length - 2], y: segs[segs.length - 1] };
+			if (start < 0 || start === end) return false;
+			return Math.hypot(places[start].x - places[end].x, places[start].y - places[end].y) < SIDE_BY_SIDE;
 		});
 	}
-}
 
-function netOf(own: readonly number[], drawn: readonly Path[], chains: readonly Chain[]): Net {
-	return {
-		types: Uint8Array.from(own.flatMap((k) => [...drawn[k].types])),
-		segs: Float64Array.from(own.flatMap((k) => [...drawn[k].segs])),
-		lines: own.map((k) => ({ ...chains[k], count: drawn[k].types.length }))
-	};
+	/** px: how far the edge points of some chains lie from paths beyond what they may, added up. */
+	function astray(paths: readonly Path[], own: readonly number[]): number {
+		const tree = new EdgeTree(paths.map((p) => ({ points: flattenPath(p, 0.01), closed: p.closed })));
+		const most = mostAstray(fit);
+		let sum = 0;
+		for (const k of own) {
+			const { points } = chains[k];
+			for (let i = 0; i < points.length; i += 2)
+				sum += Math.max(0, tree.distance(points[i], points[i + 1]) - most);
+		}
+		return sum;
+	}
+
+	function* settle(group: readonly number[], none: readonly number[]): Generator<void, void> {
+		const stands = new Map<number, number>();
+		const standsAt = (j: number): number => {
+			const next = stands.get(j);
+			return next === undefined ? j : standsAt(next);
+		};
+		for (const k of none) {
+			const [a, b] = [standsAt(chains[k].start), standsAt(chains[k].end)];
+			if (a !== b) stands.set(a, b);
+		}
+		const own = group.filter((k) => drawn[k].types.length > 0 && !none.includes(k));
+		const net = netOf(own, standsAt);
+		const settled = yield* likeliest(net, witness, mayChange);
+		if (settled === net) return;
+		const paths = pathsOf(settled);
+		const before = own.map((k) => drawn[k]);
+		// Beside junctions edge points stray themselves; a border that is none lies along others.
+		const most = 1.5 * astray(before, own) + ASTRAY;
+		if (astray(paths, own) > most || astray(paths, none) > most) return;
+		const now = new Map<number, Point>();
+		own.forEach((k, at) => {
+			const { segs } = (drawn[k] = paths[at]);
+			const { start, end } = chains[k];
+			if (start >= 0) now.set(standsAt(start), { x: segs[0], y: segs[1] });
+			if (end >= 0) now.set(standsAt(end), { x: segs[segs.length - 2], y: segs[segs.length - 1] });
+		});
+		for (const k of none) drawn[k] = NOTHING;
+		for (const k of group)
+			for (const j of [chains[k].start, chains[k].end])
+				if (j >= 0) places[j] = now.get(standsAt(j)) ?? places[j];
+	}
+
+	function netOf(own: readonly number[], standsAt: (j: number) => number): Net {
+		const end = (j: number) => (j < 0 ? j : standsAt(j));
+		const net = {
+			types: Uint8Array.from(own.flatMap((k) => [...drawn[k].types])),
+			segs: Float64Array.from(own.flatMap((k) => [...drawn[k].segs])),
+			lines: own.map((k) => {
+				const { start, end: last, left, right } = chains[k];
+				return { start: end(start), end: end(last), left, right, count: drawn[k].types.length };
+			})
+		};
+		for (const j of new Set(net.lines.flatMap(({ start, end }) => [start, end])))
+			if (j >= 0) moveJunction(net, j, places[j]);
+		return net;
+	}
 }
+/** px: nearer junctions may be one. */
+const SIDE_BY_SIDE = 4;
+/** px: so much more edge points may stray in all. */
+const ASTRAY = 10;
+/** A border that is none. */
+const NOTHING: Path = { closed: false, types: new Uint8Array(0), segs: new Float64Array(0) };
 
 /** The chains that hang together by junctions, in groups. */
 function meeting(chains: readonly Chain[]): number[][] {

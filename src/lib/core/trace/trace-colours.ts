@@ -129,11 +129,12 @@ export function* traceByColours(
 		drawn[i] = plan ? drawChain(plan, a, b, fit) : shortChain(points, a, b);
 	}
 	const edgePoints = chains.reduce((sum, c) => sum + c.points.length / 2, 0);
+	let putBack: ((chain: number) => void) | undefined;
 	if (!plane && edgePoints <= SETTLED) {
 		const shown = shownIn(picture, palette, background, isLooked);
 		const mayChange = options.tolerance === undefined;
 		const here = (share: number): TraceProgress => ({ share: 0.8 + 0.05 * share, step: 'outlines' });
-		yield* within(settleBorders(drawn, chains, places, shown, { fit, mayChange }), here);
+		putBack = yield* within(settleBorders({ drawn, places }, chains, shown, { fit, mayChange }), here);
 	}
 	yield { share: 0.85, step: 'checking' };
 	const between = function* (): Generator<number, Between> {
@@ -144,7 +145,7 @@ export function* traceByColours(
 			junctions: pointsOnSheet(plain.junctions, plane, pxPerMm)
 		};
 	};
-	yield* checking(uncross(drawn, chains, { places, junctions, fit, between }), 0.85, 0.93);
+	yield* checking(uncross(drawn, chains, { places, junctions, fit, putBack, between }), 0.85, 0.93);
 	const edge = yield* checking(edgeDistance(drawn, chains), 0.93, 1);
 	const paths: Path[] = [];
 	const fills: string[] = [];
@@ -288,10 +289,13 @@ function shortChain(points: Float64Array, a: Point, b: Point): Path {
 		most = off;
 		bulge = bulgeThrough(a, p, b);
 	}
-	return new PathBuilder(a.x, a.y).arc(bulge, b.x, b.y).open();
+	const isBent = Math.abs(bulge) <= ROUNDEST;
+	return new PathBuilder(a.x, a.y).arc(isBent ? bulge : 0, b.x, b.y).open();
 }
 /** px: what lies nearer to a straight is on it. */
 const BENT = 0.4;
+/** Rounder than a half circle and a half no short chain is: its ends stand side by side. */
+const ROUNDEST = 2.4;
 
 /** px: how much of a chain's end may lie beyond its junction, round the tip of a sliver. */
 const BEYOND = 14;
@@ -318,16 +322,14 @@ function trimmed(points: Float64Array, a: Point, b: Point): Float64Array {
 	return points.slice(2 * from, 2 * to + 2);
 }
 
-/** So many times borders that cross are drawn closer. */
-const CLOSER_ROUNDS = 3;
-/** Then through all places that were followed, then with their junctions, then (this often) between the pixels alone. */
-const FOLLOWED_ROUND = CLOSER_ROUNDS + 1;
-const JUNCTION_ROUND = FOLLOWED_ROUND + 1;
-const LAST_ROUND = JUNCTION_ROUND + 3;
+/** What is done about borders that cross, one after the other. */
+const CLOSER = [1 / 2, 1 / 4, 1 / 8];
+const AT_LAST = ['followed', 'from junctions', 'between', 'between', 'between'] as const;
 
 /**
  * Borders that cross themselves or each other (at the tips of slivers, where the drift of a fit is as wide as they are) are drawn
- * closer; then through all the places that were followed; at last half way between the pixels, where none can cross.
+ * closer; those settled on the pixels are put back and drawn closer again; then they go through all the places that were followed, with
+ * their junctions where these were found; at last half way between the pixels, where none can cross.
  */
 function* uncross(
 	drawn: Path[],
@@ -336,26 +338,35 @@ function* uncross(
 		places,
 		junctions,
 		fit,
+		putBack,
 		between
 	}: {
 		places: Point[];
 		junctions: Float64Array;
 		fit: ContourFitOptions;
+		/** Puts a chain back as it was before it was settled on the pixels, where that was done. */
+		putBack: ((chain: number) => void) | undefined;
 		/** The same borders half way between the pixels. */
 		between: () => Generator<number, Between>;
 	}
 ): Generator<number, void> {
 	let coarse: Between | undefined;
-	for (let round = 1; round <= LAST_ROUND; round++) {
+	const rounds = [...CLOSER, ...(putBack ? (['back', ...CLOSER] as const) : []), ...AT_LAST];
+	for (const [round, way] of rounds.entries()) {
+		const done = (round + 1) / rounds.length;
 		const bad = new Set<number>();
-		for (const c of yield* part(crossingSteps(drawn), (round - 1) / LAST_ROUND, round / LAST_ROUND))
+		for (const c of yield* part(crossingSteps(drawn), round / rounds.length, done))
 			if (c.through || c.pathA === c.pathB) {
 				bad.add(c.pathA);
 				bad.add(c.pathB);
 			}
 		if (bad.size === 0) return;
-		if (round > JUNCTION_ROUND) coarse ??= yield* within(between(), () => round / LAST_ROUND);
-		if (round >= JUNCTION_ROUND) {
+		if (way === 'back') {
+			for (const i of bad) putBack!(i);
+			continue;
+		}
+		if (way === 'between') coarse ??= yield* within(between(), () => done);
+		if (way === 'between' || way === 'from junctions') {
 			const found = coarse?.junctions ?? junctions;
 			// The junctions go back to where they were found, with all that ends there.
 			const back = new Set([...bad].flatMap((i) => [chains[i].start, chains[i].end]));
@@ -364,20 +375,21 @@ function* uncross(
 				if (back.has(chain.start) || back.has(chain.end)) bad.add(i);
 			});
 		}
-		const share = 1 / 2 ** round;
-		const closer = { ...fit, tolerance: fit.tolerance * share, noise: fit.noise * share };
+		const closer =
+			typeof way === 'number'
+				? { ...fit, tolerance: fit.tolerance * way, noise: fit.noise * way }
+				: undefined;
 		for (const i of bad) {
-			yield round / LAST_ROUND;
+			yield done;
 			const chain = (coarse?.chains ?? chains)[i];
 			if (chain.closed) {
-				drawn[i] = round <= CLOSER_ROUNDS ? fitContour(chain.points, closer) : polygonPath(chain.points);
+				drawn[i] = closer ? fitContour(chain.points, closer) : polygonPath(chain.points);
 				continue;
 			}
 			const [a, b] = [places[chain.start], places[chain.end]];
-			const points = round >= JUNCTION_ROUND ? chain.points : trimmed(chain.points, a, b);
-			const plan =
-				round <= CLOSER_ROUNDS && points.length >= 8 ? planChain(points, closer, BESIDE) : undefined;
-			drawn[i] = plan ? drawChain(plan, a, b, closer) : through(points, a, b);
+			const points = closer || way === 'followed' ? trimmed(chain.points, a, b) : chain.points;
+			const plan = closer && points.length >= 8 ? planChain(points, closer, BESIDE) : undefined;
+			drawn[i] = plan ? drawChain(plan, a, b, closer!) : through(points, a, b);
 		}
 	}
 }

@@ -588,6 +588,7 @@ export function* edgeDistance(
 	let worst = { distance: 0, x: 0, y: 0 };
 	for (const [i, path] of paths.entries()) {
 		if ((i & 15) === 0) yield i / paths.length;
+		if (path.types.length === 0) continue;
 		const tree = new EdgeTree([{ points: flattenPath(path, 0.01), closed: path.closed }]);
 		const { points } = contours[i];
 		const step = 2 * Math.max(1, Math.floor(points.length / 8000));

@@ -4,7 +4,7 @@ import { ARC, CUBIC, STRAIGHT, STRIDE } from '../../geometry/path';
 import type { Point } from '../../geometry/point';
 import { directionAt, partOf, pointAt, segmentLength } from '../../geometry/segment';
 import { Line } from './line';
-import { around, courseOf, endsOf, type End, type Course, type Net, type NetLine } from './net';
+import { around, courseOf, endsOf, moveJunction, type End, type Course, type Net, type NetLine } from './net';
 import { pixelsBeside } from './beside';
 import { settled as settledOn, type Agreement, type Witness } from './settle';
 
@@ -55,6 +55,7 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 	if (!isSeen(best, [...net.types.keys()], GLANCED) || (witness.isTold && roughness(best) > ROUGH))
 		return net;
 	let idle = 0;
+	const vain = new Set<number>();
 	for (let round = 0; round < ROUNDS && roughness(best) <= ROUGH; round++) {
 		const rough = Math.min(FIRST, roughness(best));
 		const spread = rough < witness.even ? FINEST : Math.max(FINEST, rough);
@@ -62,8 +63,10 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 		if (isSurer) best = yield* at(best.net, best.spread, spread);
 		const isEven = roughness(best, MOST) < EVEN;
 		const worth = WORTH * (isEven ? 1 : witness.together);
-		const places = mayChange ? changesOf(best, isEven, worth, round % 2 === 0) : [];
+		const places = mayChange ? changesOf(best, isEven, worth, round % 2 === 0 ? vain : undefined) : [];
 		const kept = yield* worthwhile(best, places);
+		for (const { junction } of places.flat()) if (junction) vain.add(junction.number);
+		for (const { junction } of kept) if (junction) vain.delete(junction.number);
 		if (kept.length > 0) best = yield* finer(best, kept);
 		idle = kept.length > 0 || isSurer ? 0 : idle + 1;
 		if (idle === IDLE) break;
@@ -103,7 +106,8 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 		const after = yield* at(other, first, before.spread, isFree);
 		from.forEach((old, k) => {
 			if (isFree[k]) return;
-			for (const told of ['costs', 'due', 'seen', 'rough'] as const) after[told][k] = before[told][old];
+			for (const told of ['costs', 'due', 'atStart', 'atEnd', 'seen', 'rough'] as const)
+				after[told][k] = before[told][old];
 		});
 		return after;
 	}
@@ -167,11 +171,14 @@ const WATCHED = 0.7;
 /** The same, for the rest of the lines to be told by them. */
 const GLANCED = 0.3;
 
-/** Where other segments may stand, and which in each place: beside junctions first, where these may be asked. */
-function changesOf(settled: Settled, isEven: boolean, worth: number, atJunctions: boolean): Change[][] {
-	const { net, costs, due } = settled;
+/**
+ * Where other segments may stand, and which in each place.
+ * @param vain junctions that need not be asked; none is where nothing is said.
+ */
+function changesOf(settled: Settled, isEven: boolean, worth: number, vain?: ReadonlySet<number>): Change[][] {
+	const { net, costs, due, atStart, atEnd } = settled;
 	const course = courseOf(net);
-	const excess = (k: number) => Math.max(0, costs[k] - due[k]);
+	const excess = (k: number) => costs[k] - due[k];
 	const out: Change[][] = [];
 	const taken = new Uint8Array(net.types.length);
 	const take = (ways: readonly Change[], own: readonly number[]) => {
@@ -185,10 +192,12 @@ function changesOf(settled: Settled, isEven: boolean, worth: number, atJunctions
 		if (short && isSeen(settled, beside)) take([short], beside);
 	}
 	const byJunction = new Map<number, Change[]>();
-	for (const [number, ends] of atJunctions ? endsOf(course) : []) {
+	for (const [number, ends] of vain ? endsOf(course) : []) {
+		if (vain!.has(number)) continue;
 		const meeting = [...new Set(ends.map(({ segment }) => segment))];
 		if (meeting.some((k) => taken[k] && !byJunction.has(k))) continue;
-		if (meeting.reduce((sum, k) => sum + excess(k), 0) <= worth) continue;
+		const here = ends.map(({ segment, leaves }) => (leaves ? atStart : atEnd)[segment]);
+		if (here.reduce((sum, more) => sum + Math.max(0, more), 0) <= worth) continue;
 		const ways = ends.flatMap((end) =>
 			ends.flatMap((along): Change[] => {
 				const to = end === along ? undefined : placeBeside(net, along);
@@ -318,11 +327,7 @@ function changed(net: Net, changes: readonly Change[]): { net: Net; from: number
 		lines.push({ ...line.line, count: types.length - before });
 	}
 	const out = { types: Uint8Array.from(types), segs: Float64Array.from(segs), lines };
-	const ends = endsOf(courseOf(out));
-	for (const { junction } of changes)
-		if (junction)
-			for (const { segment, leaves } of ends.get(junction.number)!)
-				out.segs.set([junction.to.x, junction.to.y], STRIDE * segment + (leaves ? 0 : 6));
+	for (const { junction } of changes) if (junction) moveJunction(out, junction.number, junction.to);
 	return { net: out, from };
 }
 

@@ -1,5 +1,6 @@
 /** Lines that part two grounds each, and end in common places or go round: what can be likeliest together. */
 import { STRIDE, type Path } from '../../geometry/path';
+import type { Point } from '../../geometry/point';
 
 export interface NetLine {
 	/** How many segments it has. */
@@ -87,6 +88,12 @@ export function endsOf({ before, after }: Course): Map<number, End[]> {
 	before.forEach((code, k) => put(code, k, true));
 	after.forEach((code, k) => put(code, k, false));
 	return ends;
+}
+
+/** All lines that end at a junction end there; written over the segments. */
+export function moveJunction(net: Net, junction: number, { x, y }: Point): void {
+	for (const { segment, leaves } of endsOf(courseOf(net)).get(junction) ?? [])
+		net.segs.set([x, y], STRIDE * segment + (leaves ? 0 : 6));
 }
 
 /** A segment, those before it and those after it on its line, and on which of their ends it lies. */

@@ -27,6 +27,9 @@ export interface Agreement {
 	readonly costs: Float64Array;
 	/** How unlikely it would be beside the right outline. */
 	readonly due: Float64Array;
+	/** How much unlikelier than beside the right outline it is near its start and near its end, where junctions may be. */
+	readonly atStart: Float64Array;
+	readonly atEnd: Float64Array;
 	/** How many pixels say something of it. */
 	readonly seen: Float64Array;
 	/** How rough the pixels seem, in spreads as `Witness.agreement` takes them. */

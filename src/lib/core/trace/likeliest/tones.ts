@@ -37,6 +37,10 @@ const BLOCK = 4;
 const REACH = 1.1;
 /** px: nearer to an anchor what all of its sides cover is looked at in parts of the pixel. */
 const END = 1.6;
+/** px from a junction: what errs there may be its fault. */
+const BY_END = 5;
+/** What a pixel costs that scatters as pixels do. */
+const DUE = 0.5;
 /** Such parts of a pixel along each side. */
 const PARTS = 4;
 /** Segments on both sides of the nearest one that may pass through the same pixel. */
@@ -52,6 +56,8 @@ const ROUGH = 0.03;
 
 class Look {
 	private readonly costs: Float64Array;
+	private readonly atStart: Float64Array;
+	private readonly atEnd: Float64Array;
 	private readonly squares: Float64Array;
 	private readonly counts: Float64Array;
 	private readonly by = new Float64Array(8);
@@ -75,6 +81,8 @@ class Look {
 		const { grounds } = shown;
 		this.odd = spread > ROUGH ? ODD_IF_ROUGH : ODD;
 		this.costs = new Float64Array(types.length);
+		this.atStart = new Float64Array(types.length);
+		this.atEnd = new Float64Array(types.length);
 		this.squares = new Float64Array(types.length);
 		this.counts = new Float64Array(types.length);
 		this.lengths = Array.from(types, (type, k) => segmentLength(type, segs, STRIDE * k));
@@ -93,15 +101,23 @@ class Look {
 			const off = nearestAgain(line, beside, i);
 			if (off > REACH || !this.parted[line.k]) continue;
 			const [x, y] = [beside.x[i], beside.y[i]];
-			const along = line.t * this.lengths[line.k];
-			if (Math.min(along, this.lengths[line.k] - along) < END) this.inParts(i);
+			const { k } = line;
+			const along = line.t * this.lengths[k];
+			const left = this.lengths[k] - along;
+			const [cost, count] = [this.costs[k], this.counts[k]];
+			if (Math.min(along, left) < END) this.inParts(i);
 			else if (this.isAlone()) this.byOneEdge(x, y, off);
 			else if (this.isInWedge(i)) this.inParts(i);
+			const more = this.costs[k] - cost - DUE * (this.counts[k] - count);
+			if (along < BY_END) this.atStart[k] += more;
+			if (left < BY_END) this.atEnd[k] += more;
 		}
 		return {
 			costs: this.costs,
+			atStart: this.atStart,
+			atEnd: this.atEnd,
 			seen: this.counts,
-			due: this.counts.map((count) => 0.5 * count),
+			due: this.counts.map((count) => DUE * count),
 			rough: this.squares.map((sum, k) => Math.sqrt(sum / Math.max(1, this.counts[k])))
 		};
 	}

@@ -53,6 +53,9 @@ function agreement(line: Line, beside: Beside, spread: number, asked?: Asked): A
 	const lengths = Array.from(types, (type, k) => segmentLength(type, segs, STRIDE * k));
 	return {
 		costs,
+		// An outline by itself has no junctions.
+		atStart: new Float64Array(n),
+		atEnd: new Float64Array(n),
 		seen,
 		due: Float64Array.from(lengths, (length) => EVEN * spread * length),
 		// A rough edge puts as many middles on the wrong side as lie under half its square.
