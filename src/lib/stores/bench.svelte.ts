@@ -499,7 +499,7 @@ export class Bench implements ForReadiness, ForLooking, ForPictures, ForPen {
 		const { steps, pointer } = this.document.history;
 		try {
 			const revision = await storeDrawing(copy, { steps, pointer });
-			this.document.replace({ drawing: copy, steps: [...steps], pointer, revision, cut: 0 });
+			this.document.replace({ drawing: copy, steps, pointer, revision, cut: 0 });
 		} catch (error) {
 			this.saveFailed(error);
 			setTimeout(() => void this.keepAsCopy(why), COPY_RETRY_MS);

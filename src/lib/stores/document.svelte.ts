@@ -3,6 +3,7 @@ import { completeEdit, type Completed } from '../core/document/complete-edit';
 import type { Drawing } from '../core/document/drawing';
 import { follow, graphOf, inputsOf, remade, staleSets } from '../core/document/graph';
 import { amendStep, applyStep, makeStep, touchedIds, type Edit, type Step } from '../core/document/history';
+import { KeptSteps } from '../core/document/kept-steps';
 import type { Outline } from '../core/document/outline';
 import type { InputLine, MadeLine } from '../core/document/recipes/recipe-type';
 import type { Recipe } from '../core/document/recipes/recipes';
@@ -43,11 +44,10 @@ export class OpenDocument {
 	pointer = $state(0);
 	/** How many steps are not written yet. */
 	saving = $state(0);
-	private steps: readonly Step[] = [];
+	private steps = new KeptSteps([]);
 	private readonly queue: WriteQueue;
-	/** Stored steps did not fit: the first write puts them in order. */
-	private isToBeOrdered = false;
-	private ordered: { readonly steps: readonly Step[]; readonly pointer: number } = { steps: [], pointer: 0 };
+	/** The history as it was opened, where stored steps did not fit: the first write puts them in order. */
+	private toBeOrdered?: { readonly steps: readonly Step[]; readonly pointer: number };
 	/** Sets being made away from the hand, each with the print of what it is made from. */
 	private readonly asked = new Map<string, string>();
 
@@ -73,16 +73,15 @@ export class OpenDocument {
 
 	private become({ drawing, steps, pointer, cut }: Opened): void {
 		this.drawing = drawing;
-		this.steps = steps;
+		this.steps = new KeptSteps(steps);
 		this.pointer = pointer;
 		this.stepNames = steps.map((s) => s.name);
-		this.isToBeOrdered = cut > 0;
-		this.ordered = { steps, pointer };
+		this.toBeOrdered = cut > 0 ? { steps, pointer } : undefined;
 	}
 
 	/** All that there is of it, for a copy. */
-	get history(): { readonly steps: readonly Step[]; readonly pointer: number } {
-		return { steps: this.steps, pointer: this.pointer };
+	get history(): { readonly steps: Step[]; readonly pointer: number } {
+		return { steps: this.steps.from(), pointer: this.pointer };
 	}
 
 	/** Makes a named step of an edit and of all that follows from it. False where nothing changes. @throws CoreError `circle` */
@@ -92,9 +91,9 @@ export class OpenDocument {
 		if (!step) return false;
 		if (this.canRedo) this.ears.left(this.ahead(), this.steps.length - this.pointer);
 		this.drawing = applyStep(this.drawing, step, 'forward');
-		this.steps = [...this.steps.slice(0, this.pointer), step];
+		this.steps.push(step, this.pointer);
+		this.stepNames = [...this.stepNames.slice(0, this.pointer), step.name];
 		this.pointer = this.steps.length;
-		this.stepNames = this.steps.map((s) => s.name);
 		this.save(step, true);
 		this.ears.completed(completed);
 		this.ears.changed(step);
@@ -110,10 +109,10 @@ export class OpenDocument {
 	}
 
 	undo(): Step | undefined {
-		return this.canUndo ? this.go(this.steps[this.pointer - 1], 'back') : undefined;
+		return this.canUndo ? this.go(this.steps.at(this.pointer - 1), 'back') : undefined;
 	}
 	redo(): Step | undefined {
-		return this.canRedo ? this.go(this.steps[this.pointer], 'forward') : undefined;
+		return this.canRedo ? this.go(this.steps.at(this.pointer), 'forward') : undefined;
 	}
 	private go(step: Step, direction: 'forward' | 'back'): Step {
 		this.drawing = applyStep(this.drawing, step, direction);
@@ -126,13 +125,13 @@ export class OpenDocument {
 
 	/** The drawing before its last step. */
 	previous(): Drawing | undefined {
-		return this.pointer > 0 ? applyStep(this.drawing, this.steps[this.pointer - 1], 'back') : undefined;
+		return this.pointer > 0 ? applyStep(this.drawing, this.steps.at(this.pointer - 1), 'back') : undefined;
 	}
 
 	/** The drawing with all that was taken back done again. */
 	private ahead(): Drawing {
 		return this.steps
-			.slice(this.pointer)
+			.from(this.pointer)
 			.reduce((drawing, step) => applyStep(drawing, step, 'forward'), this.drawing);
 	}
 
@@ -183,7 +182,7 @@ export class OpenDocument {
 		const before = this.drawing;
 		const ids = new Set([...put.map((o) => o.id), ...remove]);
 		let at = this.pointer - 1;
-		while (at > 0 && !touchedIds(this.steps[at]).some((id) => ids.has(id))) at--;
+		while (at > 0 && !touchedIds(this.steps.at(at)).some((id) => ids.has(id))) at--;
 		const records = new Map(before.records);
 		for (const o of put) records.set(o.id, o);
 		for (const id of remove) records.delete(id);
@@ -193,8 +192,8 @@ export class OpenDocument {
 		const { drawing } = this;
 		const all = new Set([...ids, ...followed.put.keys(), ...followed.remove]);
 		if (at >= 0) {
-			const step = amendStep(before, this.drawing, this.steps[at], all);
-			this.steps = this.steps.with(at, step);
+			const step = amendStep(before, this.drawing, this.steps.at(at), all);
+			this.steps.replace(at, step);
 			this.write((revision) => storeAmended(drawing, all, { step, index: at }, revision));
 		} else this.write((revision) => storeAmended(drawing, all, undefined, revision));
 		this.ears.amended();
@@ -205,11 +204,11 @@ export class OpenDocument {
 		this.write((revision) => storeStep(drawing, step, pointer, isNew, revision));
 	}
 	private write(work: Write): void {
-		if (this.isToBeOrdered) {
-			this.isToBeOrdered = false;
+		if (this.toBeOrdered) {
 			const { drawing } = this;
 			// What the history was before this write's own step.
-			const { steps, pointer } = this.ordered;
+			const { steps, pointer } = this.toBeOrdered;
+			this.toBeOrdered = undefined;
 			this.queue.add((revision) => storeHistory(drawing.id, steps, pointer, revision));
 		}
 		this.queue.add(work);

@@ -32,7 +32,6 @@ import {
 	strayOf,
 	checking,
 	edgeDistance,
-	SETTLED,
 	type Trace,
 	type TraceProgress
 } from './trace';
@@ -130,7 +129,7 @@ export function* traceByColours(
 	}
 	const edgePoints = chains.reduce((sum, c) => sum + c.points.length / 2, 0);
 	let putBack: ((chain: number) => void) | undefined;
-	if (!plane && edgePoints <= SETTLED) {
+	if (!plane && edgePoints <= SETTLED_BORDERS) {
 		const shown = shownIn(picture, palette, background, isLooked);
 		const mayChange = options.tolerance === undefined;
 		const here = (share: number): TraceProgress => ({ share: 0.8 + 0.05 * share, step: 'outlines' });
@@ -296,6 +295,9 @@ function shortChain(points: Float64Array, a: Point, b: Point): Path {
 const BENT = 0.4;
 /** Rounder than a half circle and a half no short chain is: its ends stand side by side. */
 const ROUNDEST = 2.4;
+
+/** Points of all chains up to which borders are settled on the pixels: beyond, that would take too long. */
+const SETTLED_BORDERS = 200_000;
 
 /** px: how much of a chain's end may lie beyond its junction, round the tip of a sliver. */
 const BEYOND = 14;

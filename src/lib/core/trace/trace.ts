@@ -261,7 +261,7 @@ function coverIn(
 /** px: less blur than this does not reach beyond a pixel. */
 const SHARP = 0.45;
 /** Points of all contours up to which outlines are settled on the pixels: beyond, that would take too long. */
-export const SETTLED = 60_000;
+const SETTLED = 60_000;
 
 /** Contours where the tone at the threshold does not tell the edge: thin strokes in blur, and needles. */
 function* refine(
