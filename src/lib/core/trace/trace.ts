@@ -26,6 +26,7 @@ import { likeliest } from './likeliest/likeliest';
 import type { Witness } from './likeliest/settle';
 import { netOf, pathsOf } from './likeliest/net';
 import { inkAndPaper, tones as likelyTones } from './likeliest/tones';
+import { softTones } from './likeliest/soft-tones';
 import { twoTones } from './likeliest/two-tones';
 
 export interface TraceOptions {
@@ -215,7 +216,9 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 				? twoTones(inkTest(grey, widthPx, heightPx, { threshold, light, region }))
 				: tones && blur < SHARP
 					? likelyTones(inkAndPaper(coverIn(grey, widthPx, heightPx, tones, region)))
-					: undefined;
+					: tones && blur < SOFTEST
+						? softTones(coverIn(grey, widthPx, heightPx, tones, region), blur)
+						: undefined;
 	const isThorough = edgePoints <= THOROUGH;
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
@@ -260,6 +263,8 @@ function coverIn(
 }
 /** px: less blur than this does not reach beyond a pixel. */
 const SHARP = 0.45;
+/** px: in more blur an outline's own pixels are too few. */
+const SOFTEST = 3;
 /** Points of all contours up to which outlines are settled on the pixels: beyond, that would take too long. */
 const SETTLED = 60_000;
 
