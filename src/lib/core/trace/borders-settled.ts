@@ -9,7 +9,7 @@ import type { ContourFitOptions } from './contour-fit';
 import { likeliest } from './likeliest/likeliest';
 import { moveJunction, pathsOf, type Net } from './likeliest/net';
 import { tones, type Shown } from './likeliest/tones';
-import { mostAstray } from './trace';
+import { mostAstray } from './edge-measures';
 
 /** Borders as they are drawn, px: a path for each chain, a place for each junction. */
 interface Borders {

@@ -22,16 +22,14 @@ import { meanScale, rectifying, type Rectangle } from './perspective';
 import type { Shown } from './likeliest/tones';
 import type { ColourPicture } from './picture';
 import { coverOf, rectangleAsPolygon, type PictureRegion } from './region';
+import { edgeNoise, strayOf, edgeDistance } from './edge-measures';
 import {
 	checkAsked,
-	edgeNoise,
 	LEAST_AREA_PX,
 	fitFor,
 	inMm,
 	measured,
-	strayOf,
 	checking,
-	edgeDistance,
 	type Trace,
 	type TraceProgress
 } from './trace';

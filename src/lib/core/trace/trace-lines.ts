@@ -10,17 +10,15 @@ import { meanScale, project, rectifying } from './perspective';
 import { toneBetween, type GreyPicture } from './picture';
 import { skeletonNetwork, thin, type Skeleton } from './skeleton';
 import { classTones } from './threshold';
+import { edgeDistance, edgeNoise, strayOf } from './edge-measures';
 import {
 	checkAsked,
 	checking,
-	edgeDistance,
-	edgeNoise,
 	inked,
 	fitFor,
 	scatterOf,
 	inMm,
 	measured,
-	strayOf,
 	type Trace,
 	type TraceOptions,
 	type TraceProgress

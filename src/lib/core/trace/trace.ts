@@ -2,17 +2,15 @@
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
 import { finish, part, within } from '../progress';
-import { deviationAlong, transformDeviation, type Deviation } from '../geometry/deviation';
-import { EdgeTree, flattenPath, largestDistance } from '../geometry/edge-tree';
+import type { Deviation } from '../geometry/deviation';
 import { crossingSteps } from '../plane/crossings';
-import { localLine, makeTrail } from '../fit/fit';
 import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
 import type { Tones } from './across';
-import { beginning, WAYS_ROUND, type Way } from './beginning';
+import { WAYS_ROUND, type Way } from './beginning';
 import { followBoundaries, inkTest, lookedAt, type Contour } from './boundary';
 import { fitContourSteps, type ContourFitOptions } from './contour-fit';
-import { findCorners } from './corners';
+import { edgeDistance, edgeNoise, mostAstray, strayOf } from './edge-measures';
 import type { Channel, GreyPicture } from './picture';
 import { isWithinNoise } from './paper';
 import { clearOutside, contourOnSheet, isMirrored } from './on-sheet';
@@ -343,23 +341,6 @@ export function measured(
 	};
 }
 
-/** How far lines lie from the edge all along them, where that is asked for. */
-export function strayOf(
-	options: Pick<TraceOptions, 'stray'>,
-	paths: readonly Path[],
-	edges: readonly Line[],
-	pxPerMm: number
-): Pick<Trace, 'stray'> {
-	if (!options.stray) return {};
-	const scale = 1 / pxPerMm;
-	return {
-		stray: paths.map((path, i) => {
-			const edge = [{ points: edges[i].points, closed: edges[i].closed ?? true }];
-			return transformDeviation(deviationAlong(path, edge, 2), [scale, 0, 0, -scale, 0, 0]);
-		})
-	};
-}
-
 /** The picture as the tracer sees it: what is asked for is done to it, one after the other. */
 function prepare(picture: GreyPicture, options: TraceOptions): GreyPicture {
 	let out = picture;
@@ -433,13 +414,6 @@ function paperTone(counts: ArrayLike<number>, light: boolean): number {
 	return Math.round(light ? dark : bright);
 }
 
-/** Points along an edge of the picture, px. */
-interface Line {
-	readonly points: Float64Array;
-	/** Closed unless it says otherwise. */
-	readonly closed?: boolean;
-}
-
 /** px: how closely an outline keeps to the picture's edge where nothing else is asked for. */
 export const toleranceFor = (noise: number) => Math.min(0.4, 0.1 + 1.8 * noise);
 
@@ -462,46 +436,6 @@ function isTwoTone(counts: ArrayLike<number>, dark: number, bright: number): boo
 	}
 	return between < 1e-5 * all;
 }
-
-/**
- * How much the contours' points scatter about a smooth line, px (root mean square): over stretches of a few px each that
- * keep away from corners; of the stretches a high one counts, as edges along the rows hide their noise.
- */
-export function edgeNoise(contours: readonly Line[], blur: number): number {
-	// Blur makes neighbours stray together.
-	const side = 4 + 4 * blur;
-	const stretches: number[] = [];
-	const longest = [...contours].sort((a, b) => b.points.length - a.points.length).slice(0, 12);
-	for (const { points } of longest) {
-		const trail = makeTrail(beginning(points).points, true);
-		const { count, s } = trail;
-		if (count < 24) continue;
-		const corners = findCorners(trail, { cornerAngle: 25, side: 5, blunt: 1.1 }).map((c) => s[c.index]);
-		const isClear = (i: number) =>
-			corners.every((c) => {
-				const d = Math.abs(s[i % count] - c);
-				return Math.min(d, s[count] - d) > 1.5 + side;
-			});
-		const step = Math.max(4, Math.floor(count / 200));
-		for (let i = 0; i + 10 <= count; i += step) {
-			if (!isClear(i) || !isClear(i + 9)) continue;
-			let sum = 0;
-			for (let k = i; k < i + 10; k++) {
-				const local = localLine(trail, k, side, side);
-				const off = (trail.x[k] - local.x) * local.ty - (trail.y[k] - local.y) * local.tx;
-				sum += off * off;
-			}
-			// The parabola takes a part of the scatter with it.
-			stretches.push(1.2 * Math.sqrt(sum / 10));
-		}
-	}
-	stretches.sort((a, b) => a - b);
-	return stretches.length >= 4 ? stretches[Math.floor(0.8 * stretches.length)] : 0.02;
-}
-
-/** px: how far edge points may lie from their outline, beside corners that pixels have blunted. */
-export const mostAstray = ({ blur, tolerance, noise }: ContourFitOptions) =>
-	1 + blur + 2 * tolerance + 3 * noise;
 
 /** An outline of a contour, and how far the contour's points lie from it at most, px. */
 interface Drawn {
@@ -582,29 +516,6 @@ function* mendCrossings(
 					: polygonPath(points);
 		}
 	}
-}
-
-export function* edgeDistance(
-	paths: readonly Path[],
-	contours: readonly Line[]
-): Generator<number, { worst: number; mean: number; x: number; y: number }> {
-	let sum = 0;
-	let count = 0;
-	let worst = { distance: 0, x: 0, y: 0 };
-	for (const [i, path] of paths.entries()) {
-		if ((i & 15) === 0) yield i / paths.length;
-		if (path.types.length === 0) continue;
-		const tree = new EdgeTree([{ points: flattenPath(path, 0.01), closed: path.closed }]);
-		const { points } = contours[i];
-		const step = 2 * Math.max(1, Math.floor(points.length / 8000));
-		for (let k = 0; k < points.length; k += step) {
-			sum += tree.distance(points[k], points[k + 1]);
-			count++;
-		}
-		const here = largestDistance([{ points, closed: contours[i].closed ?? true }], tree);
-		if (here.distance > worst.distance) worst = here;
-	}
-	return { worst: worst.distance, mean: count ? sum / count : 0, x: worst.x, y: worst.y };
 }
 
 /** The areas of traced paths by sign, for facts: ink less holes, mm^2. */
