@@ -52,6 +52,32 @@ describe('pieces that meet in a point', () => {
 	});
 });
 
+test('a mosaic of thirty-six pieces: four meet in every corner, and each is one place', () => {
+	const r = chance(6);
+	const place = (i: number) => 20 + 42 * i + 14 * (r() - 0.5);
+	const places = Array.from({ length: 7 }, (_, i) =>
+		Array.from({ length: 7 }, (_, j): [number, number] => {
+			const [x, y] = [place(i), place(j)];
+			return [i % 6 ? x : 20 + 42 * i, j % 6 ? y : 20 + 42 * j];
+		})
+	);
+	const colours = pieces(chance(1), SIDE, 40).map(({ colour }) => colour);
+	const list = places.slice(1).flatMap((column, i) =>
+		column.slice(1).map((corner, j): Piece => ({
+			colour: colours[(i + 2 * j) % 4],
+			row: [places[i][j], places[i + 1][j], corner, places[i][j + 1]]
+		}))
+	);
+	const { paths, anchors } = finish(traceByColours(pictureOf(list, SIDE), { pxPerMm: 1, colours: 5 }));
+	expect(paths).toHaveLength(36);
+	expect(anchors).toBeLessThan(1.05 * 4 * 36);
+	const corners = paths.flatMap(({ types, segs }) =>
+		Array.from(types, (_, k) => [segs[8 * k], -segs[8 * k + 1]] as const)
+	);
+	for (const [x, y] of places.flat())
+		expect(Math.min(...corners.map(([u, v]) => Math.hypot(u - x, v - y)))).toBeLessThan(0.1);
+});
+
 test('a corner a pixel beside a junction is found', () => {
 	const left: Row = [
 		[60, 60],

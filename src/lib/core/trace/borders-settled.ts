@@ -93,7 +93,7 @@ export function* settleBorders(
 		const own = group.filter((k) => drawn[k].types.length > 0 && !none.includes(k));
 		const net = netOf(own, standsAt);
 		const settled = yield* likeliest(net, witness, mayChange);
-		if (settled === net) return;
+		if (settled === net && none.length === 0) return;
 		const paths = pathsOf(settled);
 		const before = own.map((k) => drawn[k]);
 		// Beside junctions edge points stray themselves; a border that is none lies along others.

@@ -14,8 +14,17 @@ export interface Beside {
 	/** The segment and the place on it that was last found nearest. */
 	readonly segment: Int32Array;
 	readonly t: Float64Array;
-	/** All segments that pass so near, and about where on each that is nearest. */
-	readonly passing: readonly ReadonlyMap<number, number>[];
+	/** All segments that pass so near: the number of the first in `passing`, or -1. */
+	readonly passed: Int32Array;
+	readonly passing: Passing;
+}
+
+/** Segments that pass by pixels, those of one linked by number; and about where on each that is nearest. */
+export interface Passing {
+	readonly segment: readonly number[];
+	readonly t: readonly number[];
+	/** The next by the same pixel, or -1. */
+	readonly next: readonly number[];
 }
 
 /** px between the places of an outline from which pixels are looked for. */
@@ -34,8 +43,13 @@ export function pixelsBeside(
 	const { types, segs } = line.net;
 	const known = new Map<number, number>();
 	const [x, y, sq, segment, t]: number[][] = [[], [], [], [], []];
-	const passing: Map<number, number>[] = [];
-	const passingSq: number[] = [];
+	const passed: number[] = [];
+	const by: { segment: number[]; t: number[]; sq: number[]; next: number[] } = {
+		segment: [],
+		t: [],
+		sq: [],
+		next: []
+	};
 	const around = Math.ceil(reach + STEP / 2);
 	const most = (reach + STEP / 2) ** 2;
 	for (let k = 0; k < types.length; k++) {
@@ -55,14 +69,21 @@ export function pixelsBeside(
 						at = x.push(cx + 0.5) - 1;
 						y.push(cy + 0.5);
 						sq.push(Infinity);
-						passing.push(new Map());
+						passed.push(-1);
 						known.set(key, at);
 					}
 					// Segments come one after the other.
-					if (!passing[at].has(k)) passingSq[at] = Infinity;
-					if (d < passingSq[at]) {
-						passingSq[at] = d;
-						passing[at].set(k, i / steps);
+					let last = passed[at];
+					if (last < 0 || by.segment[last] !== k) {
+						by.next.push(last);
+						last = by.segment.push(k) - 1;
+						by.t.push(0);
+						by.sq.push(Infinity);
+						passed[at] = last;
+					}
+					if (d < by.sq[last]) {
+						by.sq[last] = d;
+						by.t[last] = i / steps;
 					}
 					if (d >= sq[at]) continue;
 					sq[at] = d;
@@ -78,7 +99,8 @@ export function pixelsBeside(
 		tone: Float64Array.from(x, (cx, i) => toneOf(cx - 0.5, y[i] - 0.5)),
 		segment: Int32Array.from(segment),
 		t: Float64Array.from(t),
-		passing
+		passed: Int32Array.from(passed),
+		passing: by
 	};
 }
 /** Pixels in a row of their numbers: more than a picture has. */

@@ -111,11 +111,11 @@ function aboutNew(net: Net, from: readonly number[]): Uint8Array {
 	const isFree = new Uint8Array(from.length);
 	from.forEach((old, k) => {
 		if (old >= 0) return;
-		for (const { segment } of around(course, k, AROUND)) {
+		for (const segment of around(course, k, AROUND)) {
 			isFree[segment] = 1;
 			for (const code of [course.before[segment], course.after[segment]])
 				for (const end of ends.get(-1 - code) ?? [])
-					for (const other of around(course, end.segment, AROUND)) isFree[other.segment] = 1;
+					for (const other of around(course, end.segment, AROUND)) isFree[other] = 1;
 		}
 	});
 	return isFree;

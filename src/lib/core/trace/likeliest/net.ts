@@ -96,13 +96,10 @@ export function moveJunction(net: Net, junction: number, { x, y }: Point): void 
 		net.segs.set([x, y], STRIDE * segment + (leaves ? 0 : 6));
 }
 
-/** A segment, those before it and those after it on its line, and on which of their ends it lies. */
-export function* around(
-	{ before, after }: Course,
-	segment: number,
-	steps: number
-): Generator<{ readonly segment: number; readonly end?: 0 | 1 }> {
-	yield { segment };
-	for (let i = before[segment], d = 0; i >= 0 && d < steps; d++, i = before[i]) yield { segment: i, end: 1 };
-	for (let i = after[segment], d = 0; i >= 0 && d < steps; d++, i = after[i]) yield { segment: i, end: 0 };
+/** A segment, those before it and those after it on its line. */
+export function around({ before, after }: Course, segment: number, steps: number): number[] {
+	const out = [segment];
+	for (const way of [before, after])
+		for (let k = way[segment], d = 0; k >= 0 && d < steps; d++, k = way[k]) out.push(k);
+	return out;
 }

@@ -98,6 +98,7 @@ export function* settled(
 		for (let tries = 0; tries < 5 && !next; tries++, share /= 2) {
 			const [x, y] = [places.x.map((v, k) => v + share * dx[k]), places.y.map((v, k) => v + share * dy[k])];
 			const there = through(net, { ...places, x, y });
+			yield;
 			const tried = there && look(there);
 			if (tried && tried.cost < cost) next = tried;
 		}

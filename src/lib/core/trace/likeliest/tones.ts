@@ -3,7 +3,7 @@ import { STRIDE } from '../../geometry/path';
 import { segmentLength } from '../../geometry/segment';
 import { groundAt, nearestAgain, sideOf, type Beside } from './beside';
 import type { Line } from './line';
-import { around, INK, PAPER } from './net';
+import { INK, PAPER } from './net';
 import type { Agreement, Asked, Witness } from './settle';
 
 /** What is shown, in one tone or in more (red, green and blue). */
@@ -67,6 +67,9 @@ class Look {
 	/** Of every segment what its left ground shows beyond its right one, and how much that is. */
 	private readonly parted: readonly (readonly number[] | undefined)[];
 	private readonly contrast: Float64Array;
+	/** The segments that may pass through the pixel in hand, and about where they do. */
+	private readonly segments: number[] = [];
+	private readonly from: number[] = [];
 	/** Lists of the places of segments that pass through one pixel, so that equations over the same share one. */
 	private readonly lists = new Map<string, readonly number[]>();
 
@@ -150,24 +153,34 @@ class Look {
 
 	/** Whether what else is beside a pixel is another of these segments. The line stays where it is. */
 	private isInWedge(i: number): boolean {
-		const { line, beside } = this;
+		const { line, beside, segments } = this;
 		const { k, t } = line;
-		const [x, y] = [beside.x[i], beside.y[i]];
+		this.gather(i);
 		let off = Infinity;
-		for (const [other, from] of this.through(i))
-			if (other !== k) off = Math.min(off, line.nearest(other, from, x, y));
+		for (let m = 0; m < segments.length; m++)
+			if (segments[m] !== k)
+				off = Math.min(off, line.nearest(segments[m], this.from[m], beside.x[i], beside.y[i]));
 		line.go(k, t);
 		return off < BESIDE;
 	}
 
 	/** The segments that may pass through a pixel, and about where they do. */
-	private through(i: number): Map<number, number> {
-		const { line, beside } = this;
-		const out = new Map(beside.passing[i]);
-		for (const { segment, end } of around(line.course, line.k, NEAR))
-			if (end === undefined) out.set(segment, line.t);
-			else if (!out.has(segment)) out.set(segment, end);
-		return out;
+	private gather(i: number): void {
+		const { line, beside, segments, from } = this;
+		const { passing } = beside;
+		segments.length = 1;
+		from.length = 1;
+		segments[0] = line.k;
+		from[0] = line.t;
+		const add = (segment: number, t: number) => {
+			if (segments.includes(segment)) return;
+			segments.push(segment);
+			from.push(t);
+		};
+		for (let p = beside.passed[i]; p >= 0; p = passing.next[p]) add(passing.segment[p], passing.t[p]);
+		const { before, after } = line.course;
+		for (let k = before[line.k], d = 0; k >= 0 && d < NEAR; k = before[k], d++) add(k, 1);
+		for (let k = after[line.k], d = 0; k >= 0 && d < NEAR; k = after[k], d++) add(k, 0);
 	}
 
 	/** A pixel that one edge alone passes: what lies on one side of a straight through it. */
@@ -212,8 +225,9 @@ class Look {
 		const { line, left, shown, asked } = this;
 		const own = line.k;
 		const [x, y] = [this.beside.x[i], this.beside.y[i]];
-		const segments = this.through(i);
-		for (const k of segments.keys()) if (!this.parted[k]) return;
+		this.gather(i);
+		const { segments, from } = this;
+		if (segments.some((k) => !this.parted[k])) return;
 		const moves = new Map<number, Float64Array>();
 		for (let c = 0; c < shown.tones; c++) left[c] = shown.of(x - 0.5, y - 0.5, c);
 		for (let p = 0; p < PARTS * PARTS; p++) {
@@ -221,8 +235,8 @@ class Look {
 			const py = y + (Math.floor(p / PARTS) + 0.5) / PARTS - 0.5;
 			let off = Infinity;
 			let [k, t] = [own, 0];
-			for (const [other, from] of segments) {
-				const there = line.nearest(other, from, px, py);
+			for (let m = 0; m < segments.length; m++) {
+				const there = line.nearest(segments[m], from[m], px, py);
 				if (there < off - 1e-12) {
 					off = there;
 					k = line.k;
