@@ -236,6 +236,19 @@ describe('writes', () => {
 		await expect(sayOfDrawing(drawing.id, { thrownAt: undefined })).rejects.toMatchObject({ reason: 'gone' });
 	});
 
+	test('a name given in the list while it is worked on stays, until the work itself gives it another', async () => {
+		const { step, next } = stepped(drawing, 'ear', 10);
+		await storeStep(next, step, 1, true);
+		await sayOfDrawing(drawing.id, { name: 'Vixen' });
+		const more = stepped(next, 'tail', 20);
+		await storeStep(more.next, more.step, 2, true);
+		await storeStep(applyStep(more.next, more.step, 'back'), more.step, 1, false);
+		expect((await loadDrawing(drawing.id))!.drawing.name).toBe('Vixen');
+		const named = makeStep(next, 'Rename', { rename: 'Old fox' })!;
+		await storeStep(applyStep(next, named, 'forward'), named, 2, true);
+		expect((await loadDrawing(drawing.id))!.drawing.name).toBe('Old fox');
+	});
+
 	test('its shelf stays whatever is written, a copy has its steps and its shelf', async () => {
 		await sayOfDrawing(drawing.id, { shelf: 'Spring tour' });
 		const { step, next } = stepped(drawing, 'ear', 10);

@@ -4,7 +4,7 @@ import type { Drawing } from '../core/document/drawing';
 import { readBack, wholeHistory, type ReadBack } from '../core/document/read-back';
 import { RECORD_VERSION } from '../core/document/upgrade';
 import { isRecord } from '../core/formats/record-check';
-import { touchedIds, type Step } from '../core/document/history';
+import { isRenaming, touchedIds, type Step } from '../core/document/history';
 import { openDatabase, type DrawingHead, type EvenThreadSchema, type StoredPicture } from './database';
 import { StorageConflict } from './writes';
 
@@ -220,9 +220,9 @@ export async function storeStep(
 			await steps.put({ drawing: drawing.id, index: pointer - 1, step, v: RECORD_VERSION });
 		}
 		const next = (head.revision ?? 0) + 1;
-		await tx
-			.objectStore('drawings')
-			.put({ ...head, name: drawing.name, changedAt: moment(), pointer, revision: next });
+		// A name that it was given in the list meanwhile stays.
+		const name = isRenaming(step) ? drawing.name : head.name;
+		await tx.objectStore('drawings').put({ ...head, name, changedAt: moment(), pointer, revision: next });
 		return next;
 	});
 }

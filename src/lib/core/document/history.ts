@@ -211,6 +211,9 @@ export function touchedIds(step: Step): string[] {
 	return step.changes.flatMap((c) => (c.how === 'rename' ? [] : [c.id]));
 }
 
+/** Whether a step gives the drawing another name. */
+export const isRenaming = (step: Step): boolean => step.changes.some((c) => c.how === 'rename');
+
 /** About how much memory a step keeps, bytes: what it touched, not the drawing. */
 export function stepSize(step: Step): number {
 	let size = 100;
