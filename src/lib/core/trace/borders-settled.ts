@@ -35,17 +35,22 @@ export function* settleBorders(
 	const groupOf = new Int32Array(chains.length);
 	groups.forEach((group, i) => group.forEach((k) => (groupOf[k] = i)));
 	const witness = tones(shown);
+	const pointsOf = (group: readonly number[]) =>
+		group.reduce((sum, k) => sum + chains[k].points.length / 2, 0);
+	const isFew = pointsOf([...chains.keys()]) <= SETTLED;
 	const putBack = (group: readonly number[]) => {
 		for (const k of group) {
 			drawn[k] = first.drawn[k];
 			for (const j of [chains[k].start, chains[k].end]) if (j >= 0) places[j] = first.places[j];
 		}
 	};
-	for (const [i, group] of groups.entries()) yield* within(settle(group, []), () => i / groups.length);
-	for (const i of yield* crossed()) {
-		const none = asOne(groups[i]);
+	for (const [i, group] of groups.entries())
+		yield* within(settle(group, asOne(group, NO_BORDER)), () => i / groups.length);
+	const bad = yield* crossed();
+	for (const i of groups.keys()) {
+		const none = asOne(groups[i], bad.has(i) ? SIDE_BY_SIDE : NO_BORDER);
 		if (none.length === 0) continue;
-		putBack(groups[i]);
+		if (bad.has(i)) putBack(groups[i]);
 		yield* within(settle(groups[i], none), () => 1);
 	}
 	return (k) => putBack(groups[groupOf[k]]);
@@ -59,11 +64,11 @@ export function* settleBorders(
 	}
 
 	/** Borders of a group between junctions that have come to stand side by side. */
-	function asOne(group: readonly number[]): number[] {
+	function asOne(group: readonly number[], apart: number): number[] {
 		return group.filter((k) => {
 			const { start, end } = chains[k];
 			if (start < 0 || start === end) return false;
-			return Math.hypot(places[start].x - places[end].x, places[start].y - places[end].y) < SIDE_BY_SIDE;
+			return Math.hypot(places[start].x - places[end].x, places[start].y - places[end].y) < apart;
 		});
 	}
 
@@ -92,7 +97,7 @@ export function* settleBorders(
 		}
 		const own = group.filter((k) => drawn[k].types.length > 0 && !none.includes(k));
 		const net = netOf(own, standsAt);
-		const settled = yield* likeliest(net, witness, mayChange);
+		const settled = isFew && pointsOf(group) <= SETTLED_NET ? yield* likeliest(net, witness, mayChange) : net;
 		if (settled === net && none.length === 0) return;
 		const paths = pathsOf(settled);
 		const before = own.map((k) => drawn[k]);
@@ -127,7 +132,11 @@ export function* settleBorders(
 		return net;
 	}
 }
-/** px: nearer junctions may be one. */
+/** Edge points of all borders, and of those that hang together, up to which they are settled: beyond, that would take too long. */
+const SETTLED = 60_000;
+const SETTLED_NET = 25_000;
+/** px: junctions that are one; and that may be where borders cross. */
+const NO_BORDER = 0.3;
 const SIDE_BY_SIDE = 4;
 /** px: so much more edge points may stray in all. */
 const ASTRAY = 10;

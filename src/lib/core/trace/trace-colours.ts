@@ -125,9 +125,8 @@ export function* traceByColours(
 		if (points !== chain.points) plan = points.length >= 8 ? planChain(points, fit, BESIDE) : undefined;
 		drawn[i] = plan ? drawChain(plan, a, b, fit) : shortChain(points, a, b);
 	}
-	const edgePoints = chains.reduce((sum, c) => sum + c.points.length / 2, 0);
 	let putBack: ((chain: number) => void) | undefined;
-	if (!plane && edgePoints <= SETTLED_BORDERS) {
+	if (!plane) {
 		const shown = shownIn(picture, palette, background, isLooked);
 		const mayChange = options.tolerance === undefined;
 		const here = (share: number): TraceProgress => ({ share: 0.8 + 0.05 * share, step: 'outlines' });
@@ -293,9 +292,6 @@ function shortChain(points: Float64Array, a: Point, b: Point): Path {
 const BENT = 0.4;
 /** Rounder than a half circle and a half no short chain is: its ends stand side by side. */
 const ROUNDEST = 2.4;
-
-/** Points of all chains up to which borders are settled on the pixels: beyond, that would take too long. */
-const SETTLED_BORDERS = 200_000;
 
 /** px: how much of a chain's end may lie beyond its junction, round the tip of a sliver. */
 const BEYOND = 14;

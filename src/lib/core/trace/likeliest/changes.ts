@@ -68,11 +68,11 @@ export function changesOf(
 		const short = beside.some((i) => i < 0 || taken[i]) ? undefined : shortSide(net, course, k);
 		if (short && isSeen(settled, beside)) take([short], beside);
 	}
-	const byJunction = new Map<number, Change[]>();
 	for (const [number, ends] of vain ? endsOf(course) : []) {
 		if (vain!.has(number)) continue;
 		const meeting = [...new Set(ends.map(({ segment }) => segment))];
-		if (meeting.some((k) => taken[k] && !byJunction.has(k))) continue;
+		// Junctions that share a line are asked one after the other.
+		if (meeting.some((k) => taken[k])) continue;
 		const here = ends.map(({ segment, leaves }) => (leaves ? atStart : atEnd)[segment]);
 		if (here.reduce((sum, more) => sum + Math.max(0, more), 0) <= worth) continue;
 		const ways = ends.flatMap((end) =>
@@ -92,15 +92,7 @@ export function changesOf(
 				];
 			})
 		);
-		if (ways.length === 0) continue;
-		// Junctions that share a line are asked in turn.
-		const other = meeting.find((k) => byJunction.has(k));
-		if (other === undefined) take(ways, meeting);
-		else byJunction.get(other)!.push(...ways);
-		for (const k of meeting) {
-			taken[k] = 1;
-			byJunction.set(k, byJunction.get(other ?? k) ?? out[out.length - 1]);
-		}
+		take(ways, meeting);
 	}
 	for (let k = 0; k < net.types.length; k++) {
 		if (taken[k] || excess(k) <= worth) continue;

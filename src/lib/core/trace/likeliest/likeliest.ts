@@ -2,7 +2,8 @@
 import { pixelsBeside } from './beside';
 import { changed, changesOf, gains, isSeen, type Change, type Settled } from './changes';
 import { Line } from './line';
-import { around, courseOf, endsOf, type Net } from './net';
+import { STRIDE } from '../../geometry/path';
+import { around, courseOf, endsOf, partOf, type Net } from './net';
 import { settled as settledOn, type Agreement, type Witness } from './settle';
 
 /** px: how surely pixels say their side at first, and at most. */
@@ -15,7 +16,7 @@ const SURER = 0.5;
 const SURER_BY = 0.8;
 /** What a segment more has to make likelier; natural logarithms. */
 const WORTH = 6;
-const ROUNDS = 10;
+const ROUNDS = 16;
 /** Rounds in which nothing came of any change that could be made. */
 const IDLE = 2;
 /** px: rougher edges do not tell which segments they are of. */
@@ -32,6 +33,7 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 		return net;
 	let idle = 0;
 	const vain = new Set<number>();
+	const again = new Set<number>();
 	for (let round = 0; round < ROUNDS && roughness(best) <= ROUGH; round++) {
 		const rough = Math.min(FIRST, roughness(best));
 		const spread = rough < witness.even ? FINEST : Math.max(FINEST, rough);
@@ -41,10 +43,16 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 		const worth = WORTH * (isEven ? 1 : witness.together);
 		const places = mayChange ? changesOf(best, isEven, worth, round % 2 === 0 ? vain : undefined) : [];
 		const kept = yield* worthwhile(best, places);
-		for (const { junction } of places.flat()) if (junction) vain.add(junction.number);
-		for (const { junction } of kept) if (junction) vain.delete(junction.number);
+		for (const [{ junction }] of places) if (junction) vain.add(junction.number);
+		for (const { junction } of kept) {
+			if (!junction || again.has(junction.number)) continue;
+			// What helped once may help once more.
+			again.add(junction.number);
+			vain.delete(junction.number);
+		}
 		if (kept.length > 0) best = yield* finer(best, kept);
-		idle = kept.length > 0 || isSurer ? 0 : idle + 1;
+		const isNew = places.some(([{ junction }]) => junction);
+		idle = kept.length > 0 || isSurer || isNew ? 0 : idle + 1;
 		if (idle === IDLE) break;
 	}
 	return best.net;
@@ -76,17 +84,50 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 
 	/** The same with changes made, settled about them. */
 	function* finer(before: Settled, changes: readonly Change[]): Generator<void, Settled> {
-		const { net: other, from } = changed(before.net, changes);
-		const isFree = aboutNew(other, from);
+		const { net, from } = changed(before.net, changes);
+		const isFree = aboutNew(net, from);
+		const part = partOf(net, besideFree(net, isFree));
 		const first = changes.some(({ beside }) => beside) ? FIRST : before.spread / SURER;
-		const after = yield* at(other, first, before.spread, isFree);
-		from.forEach((old, k) => {
-			if (isFree[k]) return;
-			for (const told of ['costs', 'due', 'atStart', 'atEnd', 'seen', 'rough'] as const)
-				after[told][k] = before[told][old];
-		});
-		return after;
+		const free = Uint8Array.from(part.of, (k) => isFree[k]);
+		const settled = yield* at(part.net, first, before.spread, free);
+		const told = (list: (from: Agreement) => Float64Array) => {
+			const out = Float64Array.from(from, (old) => (old < 0 ? 0 : list(before)[old]));
+			part.of.forEach((k, i) => {
+				if (isFree[k]) out[k] = list(settled)[i];
+			});
+			return out;
+		};
+		const segs = net.segs.slice();
+		part.of.forEach((k, i) =>
+			segs.set(settled.net.segs.subarray(STRIDE * i, STRIDE * i + STRIDE), STRIDE * k)
+		);
+		return {
+			net: { ...net, segs },
+			spread: before.spread,
+			costs: told(({ costs }) => costs),
+			due: told(({ due }) => due),
+			atStart: told(({ atStart }) => atStart),
+			atEnd: told(({ atEnd }) => atEnd),
+			seen: told(({ seen }) => seen),
+			rough: told(({ rough }) => rough)
+		};
 	}
+}
+
+/** Free segments, and those that hold them and say what lies beside their pixels: their neighbours, and all that meet where they end. */
+function besideFree(net: Net, isFree: Uint8Array): Uint8Array {
+	const course = courseOf(net);
+	const ends = endsOf(course);
+	const out = isFree.slice();
+	isFree.forEach((free, k) => {
+		if (!free) return;
+		for (const i of around(course, k, AROUND)) {
+			out[i] = 1;
+			for (const code of [course.before[i], course.after[i]])
+				for (const { segment } of ends.get(-1 - code) ?? []) out[segment] = 1;
+		}
+	});
+	return out;
 }
 
 /** Whether lines are already as likely as can be. */

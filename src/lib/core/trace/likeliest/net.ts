@@ -103,3 +103,31 @@ export function around({ before, after }: Course, segment: number, steps: number
 		for (let k = way[segment], d = 0; k >= 0 && d < steps; d++, k = way[k]) out.push(k);
 	return out;
 }
+
+/** Some segments of a net as a net of their own, and which each was there: lines end where they are cut. */
+export function partOf(net: Net, isWanted: ArrayLike<number>): { net: Net; of: number[] } {
+	const { before, after, line } = courseOf(net);
+	const of: number[] = [];
+	const lines: NetLine[] = [];
+	let cuts = 1 + Math.max(0, ...net.lines.map(({ start, end }) => Math.max(start, end)));
+	const isFirst = (k: number) => before[k] < 0 || !isWanted[before[k]];
+	const gone = new Uint8Array(net.types.length);
+	/** A run from one segment on, to where the line is cut or ends, or once round. */
+	const run = (first: number, start: number) => {
+		let count = 0;
+		let k = first;
+		for (; k >= 0 && isWanted[k] && !gone[k]; k = after[k], count++) {
+			gone[k] = 1;
+			of.push(k);
+		}
+		const isRound = start < 0;
+		lines.push({ ...net.lines[line[first]], count, start, end: isRound ? -1 : k < 0 ? -1 - k : cuts++ });
+	};
+	for (let k = 0; k < net.types.length; k++)
+		if (isWanted[k] && isFirst(k)) run(k, before[k] < 0 ? -1 - before[k] : cuts++);
+	// What is left goes round.
+	for (let k = 0; k < net.types.length; k++) if (isWanted[k] && !gone[k]) run(k, -1);
+	const segs = new Float64Array(STRIDE * of.length);
+	of.forEach((k, i) => segs.set(net.segs.subarray(STRIDE * k, STRIDE * k + STRIDE), STRIDE * i));
+	return { net: { types: Uint8Array.from(of, (k) => net.types[k]), segs, lines }, of };
+}

@@ -18,8 +18,9 @@ const TURN = 1 / 400;
 const STRETCH = 0.7;
 const STILL = 1e-3;
 const ROUNDS = 10;
-/** A step that makes no more likelier than this is the last. */
+/** A step that makes no more likelier than this is the last; of many segments in this share of each. */
 const ENOUGH = 0.03;
+const OF_MANY = 30;
 
 /** How well lines agree with the pixels beside them, of each of their segments. */
 export interface Agreement {
@@ -85,6 +86,7 @@ export function* settled(
 		cost += keepStill(first, places, equations) + keepSmooth(line, places, smooth, equations);
 		return { here, places, equations, cost };
 	};
+	const enough = ENOUGH * Math.max(1, net.types.length / OF_MANY);
 	let state = look(net);
 	for (let round = 0; round < rounds; round++) {
 		yield;
@@ -103,7 +105,7 @@ export function* settled(
 			if (tried && tried.cost < cost) next = tried;
 		}
 		if (!next) break;
-		const isEnough = next.cost > cost - ENOUGH;
+		const isEnough = next.cost > cost - enough;
 		state = next;
 		if (isEnough) break;
 	}
