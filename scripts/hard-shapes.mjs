@@ -23,7 +23,7 @@ const { blurred } = await load('trace/prepare');
 const { finish } = await load('progress');
 const { chance } = await sources.ssrLoadModule('/tests/shapes.ts');
 const { coverOf } = await sources.ssrLoadModule('/tests/cover.ts');
-const { pieces, pictureOf } = await sources.ssrLoadModule('/tests/pieces.ts');
+const { isOfColour, pieces, pictureOf } = await sources.ssrLoadModule('/tests/pieces.ts');
 const { traceByColours } = await load('trace/trace-colours');
 const { crossingSteps } = await load('plane/crossings');
 const cover = (rows, side, scale) => coverOf(rows, side, side, scale);
@@ -200,9 +200,6 @@ for (let n = 0; n < COUNT; n++)
 			(scores[`${family} ${condition}`] ??= []).push({ seed: n, ...score });
 		}
 	}
-/** A number of colours like that of a piece. */
-const near = (fill, colour) =>
-	colour.every((v, c) => Math.abs(parseInt(fill.slice(1 + 2 * c, 3 + 2 * c), 16) - v) < 24);
 for (let n = 0; n < COUNT; n++) {
 	if ((FAMILY && FAMILY !== 'pieces') || (ONLY && ONLY !== 'colours') || (CASE >= 0 && n !== CASE)) continue;
 	const r = chance(1000 * SEED + n);
@@ -213,7 +210,7 @@ for (let n = 0; n < COUNT; n++) {
 	let distance = 0;
 	let found = 0;
 	for (const { colour, row } of list) {
-		const own = paths.filter((_, k) => near(fills[k], colour));
+		const own = paths.filter((_, k) => isOfColour(fills[k], colour));
 		if (own.length !== 1) continue;
 		found++;
 		const truth = [polygonPath(row.flatMap(([x, y]) => [x, -y]))];

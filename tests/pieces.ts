@@ -57,6 +57,10 @@ export function pieces(r: () => number, side: number, sliver: number): Piece[] {
 		.map((row, k) => ({ colour: COLOURS[(order + k) % COLOURS.length], row }));
 }
 
+/** Whether a fill that was found, #rrggbb, is a piece's colour. */
+export const isOfColour = (fill: string, colour: Piece['colour']): boolean =>
+	colour.every((v, c) => Math.abs(parseInt(fill.slice(1 + 2 * c, 3 + 2 * c), 16) - v) < 24);
+
 /** The picture of them on their ground. */
 export function pictureOf(list: readonly Piece[], side: number, scatter: () => number = () => 0) {
 	const rgba = new Uint8Array(4 * side * side).fill(255);

@@ -125,3 +125,10 @@ export function smoothUnder(n: number): Path {
 		Array.from({ length: 20000 }, (_, i) => f((2 * Math.PI * i) / 20000).slice(0, 2)).flat()
 	);
 }
+
+/** A star in a picture of 240 px; px, y down, ink on its left as the tracer goes. */
+export const STAR = Array.from({ length: 14 }, (_, k) => {
+	const a = -(k * Math.PI) / 7 - 0.23;
+	const radius = k % 2 ? 52 : 101;
+	return [120.3 + radius * Math.cos(a), 119.6 + radius * Math.sin(a)] as const;
+});

@@ -1,4 +1,5 @@
 /** The steps of a drawing as they are kept in memory: the last ones as they are, older ones packed into a few bytes each. */
+import { joined } from '../bytes';
 import type { Change, Step } from './history';
 
 /** Steps packed together. */
@@ -33,9 +34,10 @@ export class KeptSteps {
 
 	/** A step after the first `count`; what came after those is gone. */
 	push(step: Step, count: number): void {
-		while (PACK * this.packs.length > count) {
-			this.loose = [...this.opened(this.packs.length - 1)];
-			this.packs.pop();
+		const whole = Math.floor(count / PACK);
+		if (whole < this.packs.length) {
+			this.loose = [...this.opened(whole)];
+			this.packs.length = whole;
 		}
 		this.loose.length = count - PACK * this.packs.length;
 		this.loose.push(step);
@@ -110,25 +112,17 @@ function packed(steps: readonly Step[]): Packed {
 		if (ArrayBuffer.isView(value)) return { [ROW]: rowOf(value as Row) };
 		return Object.is(value, -0) ? { [MINUS_NOUGHT]: 0 } : value;
 	});
-	const bytes = new Uint8Array(size);
-	let at = 0;
-	for (const part of parts) {
-		bytes.set(part, at);
-		at += part.length;
-	}
-	return { text: new TextEncoder().encode(text), bytes };
+	return { text: new TextEncoder().encode(text), bytes: joined(parts) };
 }
 
 function unpacked({ text, bytes }: Packed): Step[] {
 	const known = new Map<number, Row>();
 	const rowAt = (kind: number, from: number, length: number): Row => {
-		// Rows of no length begin where the next one does.
-		const name = from * 4 + (length > 0 ? kind : 3);
-		let row = length > 0 ? known.get(name) : undefined;
-		if (row) return row;
 		const Kind = KINDS[kind];
-		row = new Kind(bytes.slice(from, from + length * Kind.BYTES_PER_ELEMENT).buffer);
-		if (length > 0) known.set(name, row);
+		// Rows of no length begin where the next one does.
+		if (length === 0) return new Kind(0);
+		const row = known.get(from) ?? new Kind(bytes.slice(from, from + length * Kind.BYTES_PER_ELEMENT).buffer);
+		known.set(from, row);
 		return row;
 	};
 	const [list, names] = JSON.parse(new TextDecoder().decode(text), (_, value: unknown) => {

@@ -78,6 +78,14 @@ export function* crossingSteps(
 	return out;
 }
 
+/** Which of the paths cross themselves or others, telling how far it has come (0 to 1). */
+export function* tangledSteps(paths: readonly Path[]): Generator<number, Set<number>> {
+	const out = new Set<number>();
+	for (const { through, pathA, pathB } of yield* crossingSteps(paths))
+		if (through || pathA === pathB) out.add(pathA).add(pathB);
+	return out;
+}
+
 function isSharedAnchor(path: Path, i: number, j: number, m: SegmentMeeting): boolean {
 	const n = path.types.length;
 	const near = 1e-4;

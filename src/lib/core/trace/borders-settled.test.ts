@@ -1,7 +1,7 @@
 /** Borders between flat colours against the pieces that were drawn: their mixed pixels are exact. */
 import { describe, expect, test } from 'vitest';
 import type { Row } from '../../../../tests/cover';
-import { pictureOf, pieces, type Piece } from '../../../../tests/pieces';
+import { isOfColour, pictureOf, pieces, type Piece } from '../../../../tests/pieces';
 import { chance } from '../../../../tests/shapes';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { polygonPath } from '../geometry/path';
@@ -15,9 +15,7 @@ const traced = (list: readonly Piece[], scatter?: () => number) =>
 /** px: how far the outlines of each piece's colour lie from it, at most. */
 function distances(list: readonly Piece[], { paths, fills }: ReturnType<typeof traced>): number[] {
 	return list.map(({ colour, row }) => {
-		const isNear = (fill: string) =>
-			colour.every((v, c) => Math.abs(parseInt(fill.slice(1 + 2 * c, 3 + 2 * c), 16) - v) < 24);
-		const own = paths.filter((_, k) => isNear(fills![k]));
+		const own = paths.filter((_, k) => isOfColour(fills![k], colour));
 		expect(own).toHaveLength(1);
 		return twoWayDistance([polygonPath(row.flatMap(([x, y]) => [x, -y]))], own, 0.02).distance;
 	});

@@ -2,12 +2,12 @@
 import type { Point } from '../geometry/point';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import type { Path } from '../geometry/path';
-import { crossingSteps } from '../plane/crossings';
+import { tangledSteps } from '../plane/crossings';
 import { within } from '../progress';
 import type { Chain } from './borders';
 import type { ContourFitOptions } from './contour-fit';
 import { likeliest } from './likeliest/likeliest';
-import { moveJunction, pathsOf, type Net } from './likeliest/net';
+import { moveJunctions, pathsOf, type Net } from './likeliest/net';
 import { tones, type Shown } from './likeliest/tones';
 import { mostAstray } from './edge-measures';
 
@@ -46,22 +46,16 @@ export function* settleBorders(
 	};
 	for (const [i, group] of groups.entries())
 		yield* within(settle(group, asOne(group, NO_BORDER)), () => i / groups.length);
-	const bad = yield* crossed();
-	for (const i of groups.keys()) {
-		const none = asOne(groups[i], bad.has(i) ? SIDE_BY_SIDE : NO_BORDER);
-		if (none.length === 0) continue;
-		if (bad.has(i)) putBack(groups[i]);
-		yield* within(settle(groups[i], none), () => 1);
+	const tangled = yield* within(tangledSteps(drawn), () => 1);
+	const bad = new Set(Array.from(tangled, (k) => groupOf[k]));
+	for (const [i, group] of groups.entries()) {
+		const none = asOne(group, bad.has(i) ? SIDE_BY_SIDE : NO_BORDER);
+		// Where all of them are none already nothing new would come of it.
+		if (none.every((k) => drawn[k].types.length === 0)) continue;
+		if (bad.has(i)) putBack(group);
+		yield* within(settle(group, none), () => 1);
 	}
 	return (k) => putBack(groups[groupOf[k]]);
-
-	/** Which groups have borders that cross. */
-	function* crossed(): Generator<number, Set<number>> {
-		const out = new Set<number>();
-		for (const c of yield* within(crossingSteps(drawn), () => 1))
-			if (c.through || c.pathA === c.pathB) out.add(groupOf[c.pathA]).add(groupOf[c.pathB]);
-		return out;
-	}
 
 	/** Borders of a group between junctions that have come to stand side by side. */
 	function asOne(group: readonly number[], apart: number): number[] {
@@ -127,8 +121,7 @@ export function* settleBorders(
 				return { start: end(start), end: end(last), left, right, count: drawn[k].types.length };
 			})
 		};
-		for (const j of new Set(net.lines.flatMap(({ start, end }) => [start, end])))
-			if (j >= 0) moveJunction(net, j, places[j]);
+		moveJunctions(net, (j) => places[j]);
 		return net;
 	}
 }

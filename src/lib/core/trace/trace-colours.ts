@@ -4,7 +4,7 @@ import { CoreError } from '../errors';
 import { bulgeThrough } from '../geometry/arc';
 import { part, within } from '../progress';
 import { PathBuilder, polygonPath, reversePath, type Path } from '../geometry/path';
-import { crossingSteps } from '../plane/crossings';
+import { tangledSteps } from '../plane/crossings';
 import { followBorders, type Chain } from './borders';
 import {
 	drawChain,
@@ -350,12 +350,7 @@ function* uncross(
 	const rounds = [...CLOSER, ...(putBack ? (['back', ...CLOSER] as const) : []), ...AT_LAST];
 	for (const [round, way] of rounds.entries()) {
 		const done = (round + 1) / rounds.length;
-		const bad = new Set<number>();
-		for (const c of yield* part(crossingSteps(drawn), round / rounds.length, done))
-			if (c.through || c.pathA === c.pathB) {
-				bad.add(c.pathA);
-				bad.add(c.pathB);
-			}
+		const bad = yield* part(tangledSteps(drawn), round / rounds.length, done);
 		if (bad.size === 0) return;
 		if (way === 'back') {
 			for (const i of bad) putBack!(i);

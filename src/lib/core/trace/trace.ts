@@ -3,7 +3,7 @@ import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
 import { finish, part, within } from '../progress';
 import type { Deviation } from '../geometry/deviation';
-import { crossingSteps } from '../plane/crossings';
+import { tangledSteps } from '../plane/crossings';
 import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
 import type { Tones } from './across';
@@ -207,16 +207,15 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	const noise = noiseOf(contours);
 	const fit = fitFor(options, pxPerMm, { noise, blur, stairs });
 	const edgePoints = contours.reduce((sum, c) => sum + c.points.length / 2, 0);
-	const witness =
-		plane || edgePoints > SETTLED
-			? undefined
-			: stairs
-				? twoTones(inkTest(grey, widthPx, heightPx, { threshold, light, region }))
-				: tones && blur < SHARP
-					? likelyTones(inkAndPaper(coverIn(grey, widthPx, heightPx, tones, region)))
-					: tones && blur < SOFTEST
-						? softTones(coverIn(grey, widthPx, heightPx, tones, region), blur)
-						: undefined;
+	/** What the pixels say of an outline, where they can be asked. */
+	const witnessOf = (): Witness | undefined => {
+		if (plane || edgePoints > SETTLED) return undefined;
+		if (stairs) return twoTones(inkTest(grey, widthPx, heightPx, { threshold, light, region }));
+		if (!tones || blur >= SOFTEST) return undefined;
+		const inkOf = coverIn(grey, widthPx, heightPx, tones, region);
+		return blur < SHARP ? likelyTones(inkAndPaper(inkOf)) : softTones(inkOf, blur);
+	};
+	const witness = witnessOf();
 	const isThorough = edgePoints <= THOROUGH;
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
@@ -497,13 +496,7 @@ function* mendCrossings(
 	fit: ContourFitOptions
 ): Generator<number, void> {
 	for (let round = 1; round <= 4; round++) {
-		const bad = new Set<number>();
-		for (const c of yield* part(crossingSteps(paths), (round - 1) / 4, round / 4)) {
-			if (c.through || c.pathA === c.pathB) {
-				bad.add(c.pathA);
-				bad.add(c.pathB);
-			}
-		}
+		const bad = yield* part(tangledSteps(paths), (round - 1) / 4, round / 4);
 		if (bad.size === 0) return;
 		for (const i of bad) {
 			yield round / 4;

@@ -3,14 +3,12 @@ import type { Line } from './line';
 import { STRIDE } from '../../geometry/path';
 import { segmentLength } from '../../geometry/segment';
 
-/** The pixels beside an outline. */
+/** The pixels beside lines. */
 export interface Beside {
 	readonly count: number;
 	/** Their middles, px. */
 	readonly x: Float64Array;
 	readonly y: Float64Array;
-	/** What the picture says of them. */
-	readonly tone: Float64Array;
 	/** The segment and the place on it that was last found nearest. */
 	readonly segment: Int32Array;
 	readonly t: Float64Array;
@@ -27,23 +25,17 @@ export interface Passing {
 	readonly next: readonly number[];
 }
 
-/** px between the places of an outline from which pixels are looked for. */
+/** px between the places of lines from which pixels are looked for. */
 const STEP = 0.8;
 
 /**
- * All pixels whose middles lie within `reach` px of a closed outline.
+ * All pixels whose middles lie within `reach` px of the lines.
  * @param isMeant of which segments; of all where nothing is said.
  */
-export function pixelsBeside(
-	line: Line,
-	toneOf: (i: number, j: number) => number,
-	reach: number,
-	isMeant?: ArrayLike<number>
-): Beside {
+export function pixelsBeside(line: Line, reach: number, isMeant?: ArrayLike<number>): Beside {
 	const { types, segs } = line.net;
 	const known = new Map<number, number>();
-	const [x, y, sq, segment, t]: number[][] = [[], [], [], [], []];
-	const passed: number[] = [];
+	const [x, y, passed]: number[][] = [[], [], []];
 	const by: { segment: number[]; t: number[]; sq: number[]; next: number[] } = {
 		segment: [],
 		t: [],
@@ -68,7 +60,6 @@ export function pixelsBeside(
 					if (at === undefined) {
 						at = x.push(cx + 0.5) - 1;
 						y.push(cy + 0.5);
-						sq.push(Infinity);
 						passed.push(-1);
 						known.set(key, at);
 					}
@@ -81,24 +72,24 @@ export function pixelsBeside(
 						by.sq.push(Infinity);
 						passed[at] = last;
 					}
-					if (d < by.sq[last]) {
-						by.sq[last] = d;
-						by.t[last] = i / steps;
-					}
-					if (d >= sq[at]) continue;
-					sq[at] = d;
-					segment[at] = k;
-					t[at] = i / steps;
+					if (d >= by.sq[last]) continue;
+					by.sq[last] = d;
+					by.t[last] = i / steps;
 				}
 		}
 	}
+	const nearest = passed.map((last) => {
+		let least = last;
+		// Of two as near the first.
+		for (let p = last; p >= 0; p = by.next[p]) if (by.sq[p] <= by.sq[least]) least = p;
+		return least;
+	});
 	return {
 		count: x.length,
 		x: Float64Array.from(x),
 		y: Float64Array.from(y),
-		tone: Float64Array.from(x, (cx, i) => toneOf(cx - 0.5, y[i] - 0.5)),
-		segment: Int32Array.from(segment),
-		t: Float64Array.from(t),
+		segment: Int32Array.from(nearest, (p) => by.segment[p]),
+		t: Float64Array.from(nearest, (p) => by.t[p]),
 		passed: Int32Array.from(passed),
 		passing: by
 	};

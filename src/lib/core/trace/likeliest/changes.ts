@@ -3,7 +3,7 @@ import { arcToCubics } from '../../geometry/arc';
 import { ARC, CUBIC, STRAIGHT, STRIDE } from '../../geometry/path';
 import type { Point } from '../../geometry/point';
 import { directionAt, partOf, pointAt, segmentLength } from '../../geometry/segment';
-import { courseOf, endsOf, moveJunction, type Course, type End, type Net, type NetLine } from './net';
+import { courseOf, endsOf, moveJunctions, type Course, type End, type Net, type NetLine } from './net';
 import type { Agreement } from './settle';
 
 /** What a segment less may make unlikelier; natural logarithms. */
@@ -196,7 +196,8 @@ export function changed(net: Net, changes: readonly Change[]): { net: Net; from:
 		lines.push({ ...line.line, count: types.length - before });
 	}
 	const out = { types: Uint8Array.from(types), segs: Float64Array.from(segs), lines };
-	for (const { junction } of changes) if (junction) moveJunction(out, junction.number, junction.to);
+	const to = new Map(changes.flatMap(({ junction }) => (junction ? [[junction.number, junction.to]] : [])));
+	if (to.size > 0) moveJunctions(out, (j) => to.get(j));
 	return { net: out, from };
 }
 

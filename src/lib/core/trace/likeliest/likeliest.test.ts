@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { coverOf, type Row } from '../../../../../tests/cover';
-import { chance } from '../../../../../tests/shapes';
+import { chance, STAR } from '../../../../../tests/shapes';
 import { EdgeTree, flattenPath, twoWayDistance } from '../../geometry/edge-tree';
 import {
 	ARC,
@@ -54,12 +54,6 @@ function settled(path: Path, witness: Witness, mayChange: boolean): Path {
 	const likely = finish(likeliest(net, witness, mayChange));
 	return likely === net ? path : pathsOf(likely)[0];
 }
-/** A star; px, ink on its left as the tracer goes. */
-const STAR: Row = Array.from({ length: 14 }, (_, k) => {
-	const a = -(k * Math.PI) / 7 - 0.23;
-	const radius = k % 2 ? 52 : 101;
-	return [120.3 + radius * Math.cos(a), 119.6 + radius * Math.sin(a)] as const;
-});
 
 describe('how a line goes with its places', () => {
 	// An arc of more than a quarter, a cubic, a straight: against the outline drawn through places that went a little.
@@ -130,7 +124,7 @@ describe('settled on pixels of two tones', () => {
 		expect(twoWayDistance([polygonPath(STAR.flat())], [path], 0.01).distance).toBeLessThan(0.15);
 		const line = new Line(netOf(path));
 		const pixels = twoTones(isInk);
-		const { rough } = pixels.agreement(line, pixelsBeside(line, pixels.toneOf, 1.5), 0.02);
+		const { rough } = pixels.agreement(line, pixelsBeside(line, 1.5), 0.02);
 		expect(Math.max(...rough)).toBeLessThan(0.05);
 	});
 

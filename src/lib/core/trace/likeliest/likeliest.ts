@@ -3,7 +3,7 @@ import { pixelsBeside } from './beside';
 import { changed, changesOf, gains, isSeen, type Change, type Settled } from './changes';
 import { Line } from './line';
 import { STRIDE } from '../../geometry/path';
-import { around, courseOf, endsOf, partOf, type Net } from './net';
+import { around, courseOf, endsOf, meetingAt, partOf, type Net } from './net';
 import { settled as settledOn, type Agreement, type Witness } from './settle';
 
 /** px: how surely pixels say their side at first, and at most. */
@@ -42,7 +42,7 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 		const isEven = roughness(best, MOST) < EVEN;
 		const worth = WORTH * (isEven ? 1 : witness.together);
 		const places = mayChange ? changesOf(best, isEven, worth, round % 2 === 0 ? vain : undefined) : [];
-		const kept = yield* worthwhile(best, places);
+		const { kept, settled } = yield* worthwhile(best, places);
 		for (const [{ junction }] of places) if (junction) vain.add(junction.number);
 		for (const { junction } of kept) {
 			if (!junction || again.has(junction.number)) continue;
@@ -50,7 +50,7 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 			again.add(junction.number);
 			vain.delete(junction.number);
 		}
-		if (kept.length > 0) best = yield* finer(best, kept);
+		best = settled;
 		const isNew = places.some(([{ junction }]) => junction);
 		idle = kept.length > 0 || isSurer || isNew ? 0 : idle + 1;
 		if (idle === IDLE) break;
@@ -61,32 +61,46 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 	function* at(start: Net, from: number, to: number, isFree?: Uint8Array): Generator<void, Settled> {
 		let here = start;
 		for (let spread = from; ; spread = Math.max(to, SURER * spread)) {
-			const beside = pixelsBeside(new Line(here), witness.toneOf, witness.reach(spread), isFree);
+			const beside = pixelsBeside(new Line(here), witness.reach(spread), isFree);
 			here = yield* settledOn(here, beside, witness, spread, isFree, spread > to ? PASSING : undefined);
 			if (spread <= to) return { net: here, spread: to, ...witness.agreement(new Line(here), beside, to) };
 		}
 	}
 
-	/** Of what can be changed, and in which ways, what makes the lines enough likelier, in the way that makes them likeliest. */
-	function* worthwhile(before: Settled, places: readonly (readonly Change[])[]): Generator<void, Change[]> {
+	/**
+	 * Of what can be changed, and in which ways, what makes the lines enough likelier, in the way that makes them likeliest; and the lines
+	 * with that.
+	 */
+	function* worthwhile(
+		before: Settled,
+		places: readonly (readonly Change[])[]
+	): Generator<void, { kept: Change[]; settled: Settled }> {
 		const best: ({ change: Change; gain: number } | undefined)[] = [];
+		const tries: { changes: Change[]; after: Settled }[] = [];
 		for (let way = 0; places.some((ways) => way < ways.length); way++) {
 			const asked = places.flatMap((ways, place) => (way < ways.length ? { place, change: ways[way] } : []));
 			const changes = asked.map(({ change }) => change);
 			const after = yield* finer(before, changes);
+			tries.push({ changes, after });
 			gains(before, changes, after).forEach((gain, k) => {
 				const { place, change } = asked[k];
 				if (gain >= change.worth && gain > (best[place]?.gain ?? -Infinity)) best[place] = { change, gain };
 			});
 		}
-		return best.flatMap((one) => (one ? one.change : []));
+		const kept = best.flatMap((one) => (one ? one.change : []));
+		if (kept.length === 0) return { kept, settled: before };
+		// What was tried just so need not be settled again.
+		const same = tries.find(
+			({ changes }) => changes.length === kept.length && changes.every((change, k) => change === kept[k])
+		);
+		return { kept, settled: same ? same.after : yield* finer(before, kept) };
 	}
 
 	/** The same with changes made, settled about them. */
 	function* finer(before: Settled, changes: readonly Change[]): Generator<void, Settled> {
 		const { net, from } = changed(before.net, changes);
-		const isFree = aboutNew(net, from);
-		const part = partOf(net, besideFree(net, isFree));
+		const { isFree, isBeside } = aboutNew(net, from);
+		const part = partOf(net, isBeside);
 		const first = changes.some(({ beside }) => beside) ? FIRST : before.spread / SURER;
 		const free = Uint8Array.from(part.of, (k) => isFree[k]);
 		const settled = yield* at(part.net, first, before.spread, free);
@@ -114,26 +128,10 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 	}
 }
 
-/** Free segments, and those that hold them and say what lies beside their pixels: their neighbours, and all that meet where they end. */
-function besideFree(net: Net, isFree: Uint8Array): Uint8Array {
-	const course = courseOf(net);
-	const ends = endsOf(course);
-	const out = isFree.slice();
-	isFree.forEach((free, k) => {
-		if (!free) return;
-		for (const i of around(course, k, AROUND)) {
-			out[i] = 1;
-			for (const code of [course.before[i], course.after[i]])
-				for (const { segment } of ends.get(-1 - code) ?? []) out[segment] = 1;
-		}
-	});
-	return out;
-}
-
 /** Whether lines are already as likely as can be. */
 function isAgreed(net: Net, witness: Witness): boolean {
 	const line = new Line(net);
-	const beside = pixelsBeside(line, witness.toneOf, witness.reach(FINEST));
+	const beside = pixelsBeside(line, witness.reach(FINEST));
 	const { costs, due } = witness.agreement(line, beside, FINEST);
 	return costs.every((cost, k) => cost <= AGREED * due[k] + 1);
 }
@@ -145,21 +143,29 @@ const PASSING = 3;
 /** Segments beside a change that go with it. */
 const AROUND = 2;
 
-/** What goes with the new segments: those about them, and all that meet where these end. */
-function aboutNew(net: Net, from: readonly number[]): Uint8Array {
+/**
+ * What goes with new segments: those about them, and all that meet where these end; and besides what holds those and says what lies
+ * beside their pixels: their neighbours, and all that meet where these end.
+ */
+function aboutNew(net: Net, from: readonly number[]): { isFree: Uint8Array; isBeside: Uint8Array } {
 	const course = courseOf(net);
 	const ends = endsOf(course);
-	const isFree = new Uint8Array(from.length);
+	const [isFree, isBeside] = [new Uint8Array(from.length), new Uint8Array(from.length)];
 	from.forEach((old, k) => {
 		if (old >= 0) return;
-		for (const segment of around(course, k, AROUND)) {
-			isFree[segment] = 1;
-			for (const code of [course.before[segment], course.after[segment]])
-				for (const end of ends.get(-1 - code) ?? [])
-					for (const other of around(course, end.segment, AROUND)) isFree[other] = 1;
+		for (const own of around(course, k, AROUND)) {
+			isFree[own] = 1;
+			for (const { segment } of meetingAt(course, ends, own))
+				for (const other of around(course, segment, AROUND)) isFree[other] = 1;
 		}
 	});
-	return isFree;
+	isFree.forEach((free, k) => {
+		for (const own of free ? around(course, k, AROUND) : []) {
+			isBeside[own] = 1;
+			for (const { segment } of meetingAt(course, ends, own)) isBeside[segment] = 1;
+		}
+	});
+	return { isFree, isBeside };
 }
 
 /** How rough the pixels are about lines, of those in the middle of all: where lines err, they err in places. */

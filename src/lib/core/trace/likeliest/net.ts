@@ -90,10 +90,21 @@ export function endsOf({ before, after }: Course): Map<number, End[]> {
 	return ends;
 }
 
-/** All lines that end at a junction end there; written over the segments. */
-export function moveJunction(net: Net, junction: number, { x, y }: Point): void {
-	for (const { segment, leaves } of endsOf(courseOf(net)).get(junction) ?? [])
-		net.segs.set([x, y], STRIDE * segment + (leaves ? 0 : 6));
+/** All that meets at a segment's ends, where these are junctions. */
+export const meetingAt = (
+	{ before, after }: Course,
+	ends: ReadonlyMap<number, End[]>,
+	segment: number
+): End[] =>
+	[before[segment], after[segment]].flatMap((code) => (code < 0 ? (ends.get(-1 - code) ?? []) : []));
+
+/** Lines end where their junctions are to be, as far as that is said; written over the segments. */
+export function moveJunctions(net: Net, placeOf: (junction: number) => Point | undefined): void {
+	for (const [junction, ends] of endsOf(courseOf(net))) {
+		const to = placeOf(junction);
+		if (!to) continue;
+		for (const { segment, leaves } of ends) net.segs.set([to.x, to.y], STRIDE * segment + (leaves ? 0 : 6));
+	}
 }
 
 /** A segment, those before it and those after it on its line. */

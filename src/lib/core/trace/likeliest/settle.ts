@@ -12,7 +12,7 @@ import { turnAt, type Beside } from './beside';
 const ANCHOR = 1.5;
 const HANDLE = 0.5;
 /** Radians: a joint that turns less runs on smoothly, and goes on doing so; how far it may turn in doing it. */
-const SMOOTH = 0.05;
+export const SMOOTH = 0.05;
 const TURN = 1 / 400;
 /** px: the farthest that any place goes in one step, and what is no step any more. */
 const STRETCH = 0.7;
@@ -39,8 +39,6 @@ export interface Agreement {
 
 /** What a picture says of an outline. */
 export interface Witness {
-	/** Of pixel (i, j), as its agreement understands it. */
-	readonly toneOf: (i: number, j: number) => number;
 	/** Where an outline lies is told by the single pixel, so that one that agrees need not be settled. */
 	readonly isTold: boolean;
 	/** How many neighbouring pixels are rough together, where they are rough. */

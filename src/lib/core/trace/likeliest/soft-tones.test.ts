@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { coverOf, type Row } from '../../../../../tests/cover';
-import { chance } from '../../../../../tests/shapes';
+import { coverOf } from '../../../../../tests/cover';
+import { chance, STAR } from '../../../../../tests/shapes';
 import { EdgeTree, flattenPath, twoWayDistance } from '../../geometry/edge-tree';
 import { polygonPath } from '../../geometry/path';
 import { finish } from '../../progress';
@@ -32,11 +32,6 @@ describe('the normal distribution', () => {
 describe('settled on a soft picture', () => {
 	const SIDE = 240;
 	const BLUR = 1.3;
-	const STAR: Row = Array.from({ length: 14 }, (_, k) => {
-		const a = -(k * Math.PI) / 7 - 0.23;
-		const radius = k % 2 ? 52 : 101;
-		return [120.3 + radius * Math.cos(a), 119.6 + radius * Math.sin(a)] as const;
-	});
 	/** How much of each pixel seems ink, blurred, with noise. */
 	const soft = (noise: number) => {
 		const r = chance(3);

@@ -4,7 +4,8 @@ import { segmentLength } from '../../geometry/segment';
 import { nearestAgain, sideOf, turnAt, type Beside } from './beside';
 import type { Line } from './line';
 import { bothBelow, below, density } from './normal';
-import type { Agreement, Asked, Witness } from './settle';
+import { SMOOTH, type Agreement, type Asked, type Witness } from './settle';
+import { Tally } from './tally';
 
 /** px: the standard deviation of a pixel's own width. */
 const PIXEL = Math.sqrt(1 / 12);
@@ -13,8 +14,6 @@ const REACH = 2;
 const ALONE = 2.5;
 /** How near to plain ink or paper a share is that counts as such. */
 const LIKE_PLAIN = 0.12;
-/** Radians: a joint that turns less is no corner. */
-const SMOOTH = 0.05;
 /** Spreads beyond which a pixel counts less and less. */
 const ODD = 4;
 
@@ -25,7 +24,6 @@ const ODD = 4;
 export function softTones(coverOf: (i: number, j: number) => number, blur: number): Witness {
 	const soft = Math.hypot(blur, PIXEL);
 	return {
-		toneOf: coverOf,
 		isTold: true,
 		// Noise that went through the same blur strays together.
 		together: Math.max(4, 2 * Math.PI * blur * blur),
@@ -46,17 +44,13 @@ function agreement(
 	const { types, segs } = line.net;
 	const { before, after } = line.course;
 	const n = types.length;
-	const [costs, squares, seen] = [0, 0, 0].map(() => new Float64Array(n));
+	const tally = new Tally(n, spread, ODD);
 	const lengths = Array.from(types, (type, k) => segmentLength(type, segs, STRIDE * k));
 	const turns = Array.from(types, (_, k) => turnAt(line, k) ?? 0);
 	const by = new Float64Array(8);
 	const other = new Float64Array(8);
 	const add = (k: number, left: number, at: readonly number[], ways: ArrayLike<number>) => {
-		const ratio = left / (ODD * spread);
-		costs[k] += 0.5 * ODD * ODD * Math.log1p(ratio * ratio);
-		squares[k] += left * left;
-		seen[k]++;
-		const weight = 1 / (spread * spread) / (1 + ratio * ratio);
+		const weight = tally.add(k, left * left);
 		asked?.equations.add(at, ways, weight, weight * left);
 	};
 	/** How much the ink grows as segment k goes, by the place where the line is; a row of its places' vectors. */
@@ -79,7 +73,8 @@ function agreement(
 	for (let i = 0; i < beside.count; i++) {
 		const off = nearestAgain(line, beside, i);
 		if (off > REACH * soft) continue;
-		const [x, y, share] = [beside.x[i], beside.y[i], beside.tone[i]];
+		const [x, y] = [beside.x[i], beside.y[i]];
+		const share = coverOf(x - 0.5, y - 0.5);
 		const { k, t } = line;
 		const along = t * lengths[k];
 		const end = along < lengths[k] - along ? 0 : 1;
@@ -122,13 +117,5 @@ function agreement(
 		const [own, its] = [by.subarray(0, count), other.subarray(0, more)];
 		add(k, share - cover, at, end === 0 ? [...its, ...own] : [...own, ...its]);
 	}
-	return {
-		costs,
-		seen,
-		due: seen.map((count) => 0.5 * count),
-		// An outline by itself has no junctions.
-		atStart: new Float64Array(n),
-		atEnd: new Float64Array(n),
-		rough: squares.map((sum, k) => Math.sqrt(sum / Math.max(1, seen[k])))
-	};
+	return tally.agreement();
 }

@@ -5,6 +5,7 @@ import { groundAt, nearestAgain, sideOf, type Beside } from './beside';
 import type { Line } from './line';
 import { INK, PAPER } from './net';
 import type { Agreement, Asked, Witness } from './settle';
+import { DUE, Tally } from './tally';
 
 /** What is shown, in one tone or in more (red, green and blue). */
 export interface Shown {
@@ -24,7 +25,6 @@ export const inkAndPaper = (coverOf: (i: number, j: number) => number): Shown =>
 
 /** A spread is how far pixels scatter, as shares of what parts the two grounds beside them. */
 export const tones = (shown: Shown): Witness => ({
-	toneOf: () => 0,
 	isTold: true,
 	together: BLOCK,
 	even: 0,
@@ -39,8 +39,6 @@ const REACH = 1.1;
 const END = 1.6;
 /** px from a junction: what errs there may be its fault. */
 const BY_END = 5;
-/** What a pixel costs that scatters as pixels do. */
-const DUE = 0.5;
 /** Such parts of a pixel along each side. */
 const PARTS = 4;
 /** Segments on both sides of the nearest one that may pass through the same pixel. */
@@ -55,14 +53,9 @@ const ODD_IF_ROUGH = 10;
 const ROUGH = 0.03;
 
 class Look {
-	private readonly costs: Float64Array;
-	private readonly atStart: Float64Array;
-	private readonly atEnd: Float64Array;
-	private readonly squares: Float64Array;
-	private readonly counts: Float64Array;
+	private readonly tally: Tally;
 	private readonly by = new Float64Array(8);
 	private readonly lengths: readonly number[];
-	private readonly odd: number;
 	private readonly left: Float64Array;
 	/** Of every segment what its left ground shows beyond its right one, and how much that is. */
 	private readonly parted: readonly (readonly number[] | undefined)[];
@@ -76,18 +69,13 @@ class Look {
 	constructor(
 		private readonly line: Line,
 		private readonly beside: Beside,
-		private readonly spread: number,
+		spread: number,
 		private readonly asked: Asked | undefined,
 		private readonly shown: Shown
 	) {
 		const { types, segs, lines } = line.net;
 		const { grounds } = shown;
-		this.odd = spread > ROUGH ? ODD_IF_ROUGH : ODD;
-		this.costs = new Float64Array(types.length);
-		this.atStart = new Float64Array(types.length);
-		this.atEnd = new Float64Array(types.length);
-		this.squares = new Float64Array(types.length);
-		this.counts = new Float64Array(types.length);
+		this.tally = new Tally(types.length, spread, spread > ROUGH ? ODD_IF_ROUGH : ODD);
 		this.lengths = Array.from(types, (type, k) => segmentLength(type, segs, STRIDE * k));
 		this.left = new Float64Array(shown.tones);
 		const byLine = lines.map(({ left, right }) => {
@@ -99,7 +87,7 @@ class Look {
 	}
 
 	agreement(): Agreement {
-		const { line, beside } = this;
+		const { line, beside, tally } = this;
 		for (let i = 0; i < beside.count; i++) {
 			const off = nearestAgain(line, beside, i);
 			if (off > REACH || !this.parted[line.k]) continue;
@@ -107,34 +95,24 @@ class Look {
 			const { k } = line;
 			const along = line.t * this.lengths[k];
 			const left = this.lengths[k] - along;
-			const [cost, count] = [this.costs[k], this.counts[k]];
+			const [cost, count] = [tally.costs[k], tally.counts[k]];
 			if (Math.min(along, left) < END) this.inParts(i);
 			else if (this.isAlone()) this.byOneEdge(x, y, off);
 			else if (this.isInWedge(i)) this.inParts(i);
-			const more = this.costs[k] - cost - DUE * (this.counts[k] - count);
-			if (along < BY_END) this.atStart[k] += more;
-			if (left < BY_END) this.atEnd[k] += more;
+			const more = tally.costs[k] - cost - DUE * (tally.counts[k] - count);
+			if (along < BY_END) tally.atStart[k] += more;
+			if (left < BY_END) tally.atEnd[k] += more;
 		}
-		return {
-			costs: this.costs,
-			atStart: this.atStart,
-			atEnd: this.atEnd,
-			seen: this.counts,
-			due: this.counts.map((count) => DUE * count),
-			rough: this.squares.map((sum, k) => Math.sqrt(sum / Math.max(1, this.counts[k])))
-		};
+		return tally.agreement();
 	}
 
 	/**
-	 * Counts what is left of what a pixel shows.
+	 * Counts what is left of what a pixel shows, by its square.
 	 * @returns how much it counts.
 	 */
 	private count(k: number, square: number): number {
-		const odds = square / (this.odd * this.spread * this.contrast[k]) ** 2;
-		this.costs[k] += 0.5 * this.odd * this.odd * Math.log1p(odds);
-		this.squares[k] += square / this.contrast[k] ** 2;
-		this.counts[k]++;
-		return 1 / (this.spread * this.contrast[k]) ** 2 / (1 + odds);
+		const parted = this.contrast[k] * this.contrast[k];
+		return this.tally.add(k, square / parted) / parted;
 	}
 
 	/** Whether there is nothing but its own grounds on both sides of where the line is. */

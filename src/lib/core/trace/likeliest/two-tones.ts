@@ -10,12 +10,11 @@ export type IsInk = (i: number, j: number) => boolean;
 
 /** Pixels say their side as surely as a logistic of a spread, px. */
 export const twoTones = (isInk: IsInk): Witness => ({
-	toneOf: (i, j) => (isInk(i, j) ? 1 : -1),
 	isTold: false,
 	together: 1,
 	even: 0.04,
 	reach: (spread) => Math.min(REACH, MARGIN + SEEN * spread),
-	agreement
+	agreement: (line, beside, spread, asked) => agreement(line, beside, spread, asked, isInk)
 });
 /** px: pixels whose middles lie farther off tell nothing. */
 const REACH = 1.6;
@@ -23,7 +22,13 @@ const REACH = 1.6;
 const MARGIN = 0.4;
 const SEEN = 8;
 
-function agreement(line: Line, beside: Beside, spread: number, asked?: Asked): Agreement {
+function agreement(
+	line: Line,
+	beside: Beside,
+	spread: number,
+	asked: Asked | undefined,
+	isInk: IsInk
+): Agreement {
 	const n = line.net.types.length;
 	const costs = new Float64Array(n);
 	// px: how far middles lie on the wrong side, added up along each segment.
@@ -34,7 +39,8 @@ function agreement(line: Line, beside: Beside, spread: number, asked?: Asked): A
 	for (let i = 0; i < beside.count; i++) {
 		const off = nearestAgain(line, beside, i);
 		const sure = off / spread;
-		const [x, y, tone] = [beside.x[i], beside.y[i], beside.tone[i]];
+		const [x, y] = [beside.x[i], beside.y[i]];
+		const tone = isInk(x - 0.5, y - 0.5) ? 1 : -1;
 		const side = sideOf(line, x, y);
 		seen[line.k]++;
 		const margin = side === tone ? sure : -sure;
