@@ -32,6 +32,9 @@ export type Answer<T> =
 	| { readonly ok: 'stale' };
 
 export interface PictureApi {
+	/** Takes a channel to a worker that draws outlines at the same time; and does without it again. */
+	helpOver(port: MessagePort): void;
+	withoutHelp(): void;
 	/** Decodes a picture and keeps its pixels under `key`. */
 	open(key: string, bytes: Uint8Array): Promise<Answer<OpenedPicture>>;
 	/** Traces a kept picture. A newer request makes this one stale. */

@@ -19,6 +19,7 @@ import { straightened } from '../core/trace/straightened';
 import { tonesFor, tracePicture, type PictureSource } from '../core/trace/ways';
 import { seenByTracer } from '../core/trace/seen';
 import { drive, Stale } from './drive';
+import { helperFor, helpOver, withoutHelp } from './outlines.client';
 import type { Answer, OpenedPicture, PictureApi, ShownPicture } from './picture.protocol';
 
 interface Kept {
@@ -36,6 +37,8 @@ const kept = new Map<string, Kept>();
 let newest = 0;
 
 const api: PictureApi = {
+	helpOver,
+	withoutHelp,
 	async open(key, bytes): Promise<Answer<OpenedPicture>> {
 		const header = readPictureHeader(bytes);
 		if (!header.ok) return header;
@@ -77,11 +80,14 @@ const api: PictureApi = {
 	},
 	async trace(request, key, options, tell) {
 		newest = Math.max(newest, request);
+		const helper = helperFor(request);
 		try {
-			const trace = await drive(tracePicture(sourceFor(key), options), () => request < newest, tell);
+			const work = tracePicture(sourceFor(key), options, helper);
+			const trace = await drive(work, () => request < newest, tell);
 			const buffers = trace.paths.flatMap((path) => [path.segs.buffer, path.types.buffer] as ArrayBuffer[]);
 			return Comlink.transfer({ ok: true as const, value: trace }, [...new Set(buffers)]);
 		} catch (error) {
+			helper?.stop();
 			if (error instanceof Stale) return { ok: 'stale' as const };
 			return { ok: false as const, problem: toProblem(error) };
 		}

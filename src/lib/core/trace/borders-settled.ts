@@ -38,6 +38,7 @@ export function* settleBorders(
 	const pointsOf = (group: readonly number[]) =>
 		group.reduce((sum, k) => sum + chains[k].points.length / 2, 0);
 	const isFew = pointsOf([...chains.keys()]) <= SETTLED;
+	const asking = { mayChange, oneIn: 1 };
 	const putBack = (group: readonly number[]) => {
 		for (const k of group) {
 			drawn[k] = first.drawn[k];
@@ -91,7 +92,7 @@ export function* settleBorders(
 		}
 		const own = group.filter((k) => drawn[k].types.length > 0 && !none.includes(k));
 		const net = netOf(own, standsAt);
-		const settled = isFew && pointsOf(group) <= SETTLED_NET ? yield* likeliest(net, witness, mayChange) : net;
+		const settled = isFew && pointsOf(group) <= SETTLED_NET ? yield* likeliest(net, witness, asking) : net;
 		if (settled === net && none.length === 0) return;
 		const paths = pathsOf(settled);
 		const before = own.map((k) => drawn[k]);

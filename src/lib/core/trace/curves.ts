@@ -209,6 +209,7 @@ export function fitFreeCubic(
 }
 
 const normal = new Float64Array(24);
+const shares = new Float64Array(4);
 
 function bernsteinSolve(p: Points, step: number, c: Float64Array): void {
 	normal.fill(0);
@@ -216,11 +217,15 @@ function bernsteinSolve(p: Points, step: number, c: Float64Array): void {
 	for (let i = p.from; i <= p.to; i += step, k++) {
 		const u = uAt[k];
 		const v = 1 - u;
-		const b = [v * v * v, 3 * v * v * u, 3 * v * u * u, u * u * u];
+		shares[0] = v * v * v;
+		shares[1] = 3 * v * v * u;
+		shares[2] = 3 * v * u * u;
+		shares[3] = u * u * u;
 		for (let r = 0; r < 4; r++) {
-			for (let q = r; q < 4; q++) normal[6 * r + q] += b[r] * b[q];
-			normal[6 * r + 4] += b[r] * p.x[i];
-			normal[6 * r + 5] += b[r] * p.y[i];
+			const share = shares[r];
+			for (let q = r; q < 4; q++) normal[6 * r + q] += share * shares[q];
+			normal[6 * r + 4] += share * p.x[i];
+			normal[6 * r + 5] += share * p.y[i];
 		}
 	}
 	for (let r = 0; r < 4; r++) {
@@ -305,12 +310,13 @@ export function fitTiedCubic(p: Points, s: Float64Array, a: End, b: End, most = 
 	]);
 	if (n < 3) return { kind: 'cubic', c };
 	// Columns of unknowns: the length of a handle with a direction, both coordinates of one without.
-	const dirs: { at: 2 | 4; x: number; y: number }[] = [];
-	if (a.tx !== undefined) dirs.push({ at: 2, x: a.tx, y: a.ty! });
-	else dirs.push({ at: 2, x: 1, y: 0 }, { at: 2, x: 0, y: 1 });
-	if (b.tx !== undefined) dirs.push({ at: 4, x: -b.tx, y: -b.ty! });
-	else dirs.push({ at: 4, x: 1, y: 0 }, { at: 4, x: 0, y: 1 });
+	const dirs: (readonly [at: 2 | 4, x: number, y: number])[] = [];
+	if (a.tx !== undefined) dirs.push([2, a.tx, a.ty!]);
+	else dirs.push([2, 1, 0], [2, 0, 1]);
+	if (b.tx !== undefined) dirs.push([4, -b.tx, -b.ty!]);
+	else dirs.push([4, 1, 0], [4, 0, 1]);
 	const m = dirs.length;
+	const [atOf, xOf, yOf] = [0, 1, 2].map((i) => Float64Array.from(dirs, (dir) => dir[i]));
 	const w = m + 1;
 	const system = new Float64Array(m * w);
 	const g = new Float64Array(m);
@@ -330,17 +336,15 @@ export function fitTiedCubic(p: Points, s: Float64Array, a: End, b: End, most = 
 			const qy = v * v * v * c[1] + b1 * c[3] + b2 * c[5] + u * u * u * c[7];
 			const dx = v * v * (c[2] - c[0]) + 2 * v * u * (c[4] - c[2]) + u * u * (c[6] - c[4]);
 			const dy = v * v * (c[3] - c[1]) + 2 * v * u * (c[5] - c[3]) + u * u * (c[7] - c[5]);
-			const size = Math.hypot(dx, dy) || 1;
+			const size = Math.sqrt(dx * dx + dy * dy) || 1;
 			sum += ((p.x[i] - qx) * dy - (p.y[i] - qy) * dx) ** 2 / (size * size);
 			// First rounds: places at equal shares of the length; then only what lies square to the curve counts.
-			for (const [nx, ny] of round < 2
-				? [
-						[1, 0],
-						[0, 1]
-					]
-				: [[-dy / size, dx / size]]) {
+			const isAlong = round < 2;
+			for (let axis = 0; axis < (isAlong ? 2 : 1); axis++) {
+				const nx = isAlong ? 1 - axis : -dy / size;
+				const ny = isAlong ? axis : dx / size;
 				const e = (p.x[i] - qx) * nx + (p.y[i] - qy) * ny;
-				for (let j = 0; j < m; j++) g[j] = (dirs[j].at === 2 ? b1 : b2) * (dirs[j].x * nx + dirs[j].y * ny);
+				for (let j = 0; j < m; j++) g[j] = (atOf[j] === 2 ? b1 : b2) * (xOf[j] * nx + yOf[j] * ny);
 				for (let j = 0; j < m; j++) {
 					for (let q = 0; q < m; q++) system[w * j + q] += g[j] * g[q];
 					system[w * j + m] += g[j] * e;
@@ -364,8 +368,8 @@ export function fitTiedCubic(p: Points, s: Float64Array, a: End, b: End, most = 
 		let moved = 0;
 		for (let j = 0; j < m; j++) {
 			const by = system[w * j + m];
-			c[dirs[j].at] += by * dirs[j].x;
-			c[dirs[j].at + 1] += by * dirs[j].y;
+			c[atOf[j]] += by * xOf[j];
+			c[atOf[j] + 1] += by * yOf[j];
 			moved = Math.max(moved, Math.abs(by));
 		}
 		k = 0;
@@ -416,9 +420,9 @@ export function offsFrom(curve: Curve, p: Points, out: Float64Array): number {
 		const qy = v * v * v * c[1] + 3 * v * v * u * c[3] + 3 * v * u * u * c[5] + u * u * u * c[7];
 		const dx = v * v * (c[2] - c[0]) + 2 * v * u * (c[4] - c[2]) + u * u * (c[6] - c[4]);
 		const dy = v * v * (c[3] - c[1]) + 2 * v * u * (c[5] - c[3]) + u * u * (c[7] - c[5]);
-		const size = Math.hypot(dx, dy) || 1;
-		const off = ((p.y[i] - qy) * dx - (p.x[i] - qx) * dy) / size;
-		out[n++] = Math.sign(off || 1) * Math.hypot(p.x[i] - qx, p.y[i] - qy);
+		const isLeft = (p.y[i] - qy) * dx - (p.x[i] - qx) * dy >= 0;
+		const off = Math.sqrt((p.x[i] - qx) * (p.x[i] - qx) + (p.y[i] - qy) * (p.y[i] - qy));
+		out[n++] = isLeft ? off : -off;
 	}
 	return n;
 }

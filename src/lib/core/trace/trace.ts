@@ -1,17 +1,17 @@
 /** From a picture to closed outlines of true size. */
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
-import { finish, part, within } from '../progress';
+import { part, within } from '../progress';
 import type { Deviation } from '../geometry/deviation';
 import { tangledSteps } from '../plane/crossings';
 import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
 import type { Tones } from './across';
-import { WAYS_ROUND, type Way } from './beginning';
-import { followBoundaries, inkTest, lookedAt, type Contour } from './boundary';
+import { followBoundaries, type Contour } from './boundary';
 import { fitContourSteps, type ContourFitOptions } from './contour-fit';
-import { edgeDistance, edgeNoise, mostAstray, strayOf } from './edge-measures';
+import { edgeDistance, edgeNoise, strayOf } from './edge-measures';
 import type { Channel, GreyPicture } from './picture';
+import { withHelp, type Edges, type Helper } from './outlines';
 import { isWithinNoise } from './paper';
 import { clearOutside, contourOnSheet, isMirrored } from './on-sheet';
 import { meanScale, rectifying, type Rectangle } from './perspective';
@@ -20,12 +20,6 @@ import { coverOf, onlyCovered, withFaintInk, type PictureRegion } from './region
 import { inkOfThinStrokes, withThinStrokes } from './thin';
 import { withTips } from './tips';
 import { classTones, edgeTone, toneHistogram } from './threshold';
-import { likeliest } from './likeliest/likeliest';
-import type { Witness } from './likeliest/settle';
-import { netOf, pathsOf } from './likeliest/net';
-import { inkAndPaper, tones as likelyTones } from './likeliest/tones';
-import { softTones } from './likeliest/soft-tones';
-import { twoTones } from './likeliest/two-tones';
 
 export interface TraceOptions {
 	/** px/mm, > 0. */
@@ -115,10 +109,15 @@ export function checkAsked(pxPerMm: number, tolerance: number | undefined): void
 /**
  * Traces by tone.
  *
+ * @param helper draws a share of the outlines at the same time; they come out the same.
  * @returns the trace; `nothing-found` is thrown where no outline is left.
  * @throws CoreError `bad-size`, `bad-tolerance`, `bad-threshold`, `bad-region`, `nothing-found`
  */
-export function* traceByTone(picture: GreyPicture, options: TraceOptions): Generator<TraceProgress, Trace> {
+export function* traceByTone(
+	picture: GreyPicture,
+	options: TraceOptions,
+	helper?: Helper
+): Generator<TraceProgress, Trace> {
 	const { rectify } = options;
 	const plane = rectify && rectifying(rectify);
 	const pxPerMm = rectify ? meanScale(rectify) : options.pxPerMm;
@@ -206,34 +205,29 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 	}
 	const noise = noiseOf(contours);
 	const fit = fitFor(options, pxPerMm, { noise, blur, stairs });
-	const edgePoints = contours.reduce((sum, c) => sum + c.points.length / 2, 0);
-	/** What the pixels say of an outline, where they can be asked. */
-	const witnessOf = (): Witness | undefined => {
-		if (plane || edgePoints > SETTLED) return undefined;
-		if (stairs) return twoTones(inkTest(grey, widthPx, heightPx, { threshold, light, region }));
-		if (!tones || blur >= SOFTEST) return undefined;
-		const inkOf = coverIn(grey, widthPx, heightPx, tones, region);
-		return blur < SHARP ? likelyTones(inkAndPaper(inkOf)) : softTones(inkOf, blur);
+	const edges: Edges = {
+		picture: prepared,
+		threshold,
+		light,
+		region,
+		tones,
+		stairs,
+		fit,
+		isFlat: !plane,
+		mayChange: options.tolerance === undefined,
+		count: contours.reduce((sum, c) => sum + c.points.length / 2, 0)
 	};
-	const witness = witnessOf();
-	const isThorough = edgePoints <= THOROUGH;
+	const outlines = yield* within(withHelp(edges, contours, helper), (share): TraceProgress => ({
+		share: 0.4 + 0.45 * share,
+		step: 'outlines'
+	}));
 	const paths: Path[] = [];
 	const kept: Contour[] = [];
-	for (let i = 0; i < contours.length; i++) {
-		const here: TraceProgress = { share: 0.4 + (0.45 * i) / contours.length, step: 'outlines' };
-		yield here;
-		const drawn = yield* within(closeEnough(contours[i], fit, isThorough), () => here);
-		if (drawn.path.types.length < 2) continue;
-		paths.push(
-			witness
-				? yield* within(
-						settled(drawn, contours[i], witness, fit, options.tolerance === undefined),
-						() => here
-					)
-				: drawn.path
-		);
+	outlines.forEach((path, i) => {
+		if (!path) return;
+		paths.push(path);
 		kept.push(contours[i]);
-	}
+	});
 	yield { share: 0.87, step: 'checking' };
 	yield* checking(mendCrossings(paths, kept, fit), 0.87, 0.93);
 	const edge = yield* checking(edgeDistance(paths, kept), 0.93, 1);
@@ -245,25 +239,6 @@ export function* traceByTone(picture: GreyPicture, options: TraceOptions): Gener
 		dropped: all.length - kept.length
 	};
 }
-
-/** How much of each pixel is ink, by its tone; what lies beyond the picture, or beyond the region, is paper. */
-function coverIn(
-	grey: Uint8Array,
-	widthPx: number,
-	heightPx: number,
-	{ ink, paper }: Tones,
-	region: PictureRegion | undefined
-): (i: number, j: number) => number {
-	const { x0, y0, x1, y1 } = lookedAt(widthPx, heightPx, region);
-	return (i, j) =>
-		i >= x0 && j >= y0 && i < x1 && j < y1 ? (paper - grey[j * widthPx + i]) / (paper - ink) : 0;
-}
-/** px: less blur than this does not reach beyond a pixel. */
-const SHARP = 0.45;
-/** px: in more blur an outline's own pixels are too few. */
-const SOFTEST = 3;
-/** Points of all contours up to which outlines are settled on the pixels: beyond, that would take too long. */
-const SETTLED = 60_000;
 
 /** Contours where the tone at the threshold does not tell the edge: thin strokes in blur, and needles. */
 function* refine(
@@ -434,59 +409,6 @@ function isTwoTone(counts: ArrayLike<number>, dark: number, bright: number): boo
 		if (v > dark + 0.15 * (bright - dark) && v < bright - 0.15 * (bright - dark)) between += counts[v];
 	}
 	return between < 1e-5 * all;
-}
-
-/** An outline of a contour, and how far the contour's points lie from it at most, px. */
-interface Drawn {
-	readonly path: Path;
-	readonly worst: number;
-}
-
-/** An outline of a contour; where it strays farther than corners are blunted it is drawn again, closer. */
-function* closeEnough(contour: Contour, fit: ContourFitOptions, isThorough: boolean): Generator<void, Drawn> {
-	const most = mostAstray(fit);
-	const drawn = function* (share: number, way: Way) {
-		const closer = { ...fit, tolerance: share * fit.tolerance };
-		const path = yield* fitContourSteps(contour.points, closer, contour.tips, way);
-		const worst = path.types.length ? finish(edgeDistance([path], [contour])).worst : Infinity;
-		return { path, worst, way };
-	};
-	const [first, ...others] = WAYS_ROUND;
-	let best = yield* drawn(1, first);
-	const isWorthIt = isThorough || (best.worst > DOUBTFUL * most && contour.points.length <= 2 * ALL_WAYS);
-	for (const way of isWorthIt ? others : []) {
-		const other = yield* drawn(1, way);
-		const [here, there] = [best, other].map(({ worst }) => worst > most);
-		const fewer = anchorCount(other.path) - anchorCount(best.path);
-		if (here !== there ? here : fewer < 0 || (fewer === 0 && other.worst < best.worst)) best = other;
-	}
-	for (let share = 0.5; best.worst > most && share > 0.2; share /= 2) {
-		const closer = yield* drawn(share, best.way);
-		if (closer.worst < 0.8 * best.worst) best = closer;
-	}
-	return best;
-}
-/** Points of all contours up to which each is gone round in every way, and the better outline taken. */
-const THOROUGH = 6000;
-/** Beyond that only where an outline strays more than this share of what it may, and has no more points than that. */
-const DOUBTFUL = 0.4;
-const ALL_WAYS = 4000;
-
-/** The likeliest outline by the pixels; the given one where they draw it away from its own edge points. */
-function* settled(
-	{ path, worst }: Drawn,
-	contour: Contour,
-	witness: Witness,
-	fit: ContourFitOptions,
-	mayChange: boolean
-): Generator<void, Path> {
-	const net = netOf(path);
-	const settled = yield* likeliest(net, witness, mayChange);
-	if (settled === net) return path;
-	const [likely] = pathsOf(settled);
-	const after = finish(edgeDistance([likely], [contour])).worst;
-	// Where a stroke tapers to nothing its edge points stray themselves.
-	return after <= Math.max(worst, 2 * mostAstray(fit)) ? likely : path;
 }
 
 /** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */

@@ -4,6 +4,7 @@ import type { Deviation } from '../geometry/deviation';
 import type { Path } from '../geometry/path';
 import { alphaAsInk, channelOf, type Channel, type ColourPicture, type GreyPicture } from './picture';
 import { localTone } from './prepare';
+import type { Helper } from './outlines';
 import { isWithinNoise, MOST_INK, plainPaper } from './paper';
 import { edgeTone, toneHistogram } from './threshold';
 import { traceByTone, type Trace, type TraceOptions, type TraceProgress } from './trace';
@@ -40,9 +41,14 @@ export function sourceOf(picture: ColourPicture): PictureSource {
 }
 
 /**
+ * @param helper draws a share of the outlines at the same time, where they are told by tone.
  * @throws CoreError as the ways do; `bad-levels`
  */
-export function tracePicture(source: PictureSource, options: WayOptions): Generator<TraceProgress, Trace> {
+export function tracePicture(
+	source: PictureSource,
+	options: WayOptions,
+	helper?: Helper
+): Generator<TraceProgress, Trace> {
 	switch (options.way) {
 		case 'colours':
 			return traceByColours(source.colour(), { ...options, colours: options.colours ?? 'auto' });
@@ -51,9 +57,9 @@ export function tracePicture(source: PictureSource, options: WayOptions): Genera
 		case 'levels':
 			return traceLevels(tonesFor(source, options), options);
 		case 'local-tone':
-			return traceByTone(tonesFor(source, options), { ...options, evenLight: false });
+			return traceByTone(tonesFor(source, options), { ...options, evenLight: false }, helper);
 		default:
-			return traceByTone(tonesFor(source, options), options);
+			return traceByTone(tonesFor(source, options), options, helper);
 	}
 }
 

@@ -15,6 +15,8 @@ export interface Beside {
 	/** All segments that pass so near: the number of the first in `passing`, or -1. */
 	readonly passed: Int32Array;
 	readonly passing: Passing;
+	/** px of each segment beside which pixels are asked. */
+	readonly along: Float64Array;
 }
 
 /** Segments that pass by pixels, those of one linked by number; and about where on each that is nearest. */
@@ -28,12 +30,51 @@ export interface Passing {
 /** px between the places of lines from which pixels are looked for. */
 const STEP = 0.8;
 
+/** Squares of a picture, where not all of it is asked. */
+export type Squares = ReadonlySet<number>;
+
+/** px */
+const SQUARE = 16;
+const squareOf = (x: number, y: number): number => Math.floor(y / SQUARE) * ROW + Math.floor(x / SQUARE);
+
+/**
+ * Squares in which lines can be told where they are long: those about the ends of segments, and of those between one in so many.
+ */
+export function fewSquares(line: Line, oneIn: number): Squares {
+	const { types, segs } = line.net;
+	const squares = new Set<number>();
+	let last = NaN;
+	let passed = 0;
+	for (let k = 0; k < types.length; k++) {
+		const length = segmentLength(types[k], segs, STRIDE * k);
+		const steps = Math.max(1, Math.ceil((4 * length) / SQUARE));
+		for (let i = 0; i <= steps; i++) {
+			line.go(k, i / steps);
+			const square = squareOf(line.x, line.y);
+			if (square !== last) passed++;
+			last = square;
+			const isByEnd = Math.min(i, steps - i) * length < BY_END * steps;
+			if (isByEnd || passed % oneIn === 0) squares.add(square);
+		}
+	}
+	return squares;
+}
+/** px from an end of a segment within which all is asked. */
+const BY_END = 16;
+
 /**
  * All pixels whose middles lie within `reach` px of the lines.
  * @param isMeant of which segments; of all where nothing is said.
+ * @param squares where else nothing is asked.
  */
-export function pixelsBeside(line: Line, reach: number, isMeant?: ArrayLike<number>): Beside {
+export function pixelsBeside(
+	line: Line,
+	reach: number,
+	isMeant?: ArrayLike<number>,
+	squares?: Squares
+): Beside {
 	const { types, segs } = line.net;
+	const along = new Float64Array(types.length);
 	const known = new Map<number, number>();
 	const [x, y, passed]: number[][] = [[], [], []];
 	const by: { segment: number[]; t: number[]; sq: number[]; next: number[] } = {
@@ -44,40 +85,58 @@ export function pixelsBeside(line: Line, reach: number, isMeant?: ArrayLike<numb
 	};
 	const around = Math.ceil(reach + STEP / 2);
 	const most = (reach + STEP / 2) ** 2;
-	for (let k = 0; k < types.length; k++) {
-		if (isMeant && !isMeant[k]) continue;
-		const steps = Math.max(1, Math.ceil(segmentLength(types[k], segs, STRIDE * k) / STEP));
-		for (let i = 0; i <= steps; i++) {
-			line.go(k, i / steps);
-			const column = Math.floor(line.x);
-			const row = Math.floor(line.y);
-			for (let cy = row - around; cy <= row + around; cy++)
-				for (let cx = column - around; cx <= column + around; cx++) {
-					const d = (cx + 0.5 - line.x) ** 2 + (cy + 0.5 - line.y) ** 2;
-					if (d > most) continue;
-					const key = cy * ROW + cx;
-					let at = known.get(key);
-					if (at === undefined) {
-						at = x.push(cx + 0.5) - 1;
-						y.push(cy + 0.5);
-						passed.push(-1);
-						known.set(key, at);
-					}
-					// Segments come one after the other.
-					let last = passed[at];
-					if (last < 0 || by.segment[last] !== k) {
-						by.next.push(last);
-						last = by.segment.push(k) - 1;
-						by.t.push(0);
-						by.sq.push(Infinity);
-						passed[at] = last;
-					}
-					if (d >= by.sq[last]) continue;
-					by.sq[last] = d;
-					by.t[last] = i / steps;
+	const isAsked = () => !squares || squares.has(squareOf(line.x, line.y));
+	/** Whether a square that is asked begins so near. */
+	const isBySquare = ({ x: px, y: py }: Line) =>
+		squares!.has(squareOf(px - around, py - around)) ||
+		squares!.has(squareOf(px + around + 1, py - around)) ||
+		squares!.has(squareOf(px - around, py + around + 1)) ||
+		squares!.has(squareOf(px + around + 1, py + around + 1));
+	/** The pixels about where the line is, which passes them there. */
+	const pass = (isNew: boolean) => {
+		const column = Math.floor(line.x);
+		const row = Math.floor(line.y);
+		for (let cy = row - around; cy <= row + around; cy++)
+			for (let cx = column - around; cx <= column + around; cx++) {
+				const d = (cx + 0.5 - line.x) ** 2 + (cy + 0.5 - line.y) ** 2;
+				if (d > most) continue;
+				const key = cy * ROW + cx;
+				let at = known.get(key);
+				if (at === undefined) {
+					if (!isNew) continue;
+					at = x.push(cx + 0.5) - 1;
+					y.push(cy + 0.5);
+					passed.push(-1);
+					known.set(key, at);
 				}
+				let last = passed[at];
+				while (last >= 0 && by.segment[last] !== line.k) last = by.next[last];
+				if (last < 0) {
+					by.next.push(passed[at]);
+					last = by.segment.push(line.k) - 1;
+					by.t.push(0);
+					by.sq.push(Infinity);
+					passed[at] = last;
+				}
+				if (d >= by.sq[last]) continue;
+				by.sq[last] = d;
+				by.t[last] = line.t;
+			}
+	};
+	// First what is asked, then what else passes there.
+	for (const isNew of squares ? [true, false] : [true])
+		for (let k = 0; k < types.length; k++) {
+			if (isMeant && !isMeant[k]) continue;
+			const length = segmentLength(types[k], segs, STRIDE * k);
+			const steps = Math.max(1, Math.ceil(length / STEP));
+			for (let i = 0; i <= steps; i++) {
+				line.go(k, i / steps);
+				if (isNew !== isAsked()) continue;
+				if (isNew) along[k] += length / (steps + 1);
+				else if (!isBySquare(line)) continue;
+				pass(isNew);
+			}
 		}
-	}
 	const nearest = passed.map((last) => {
 		let least = last;
 		// Of two as near the first.
@@ -91,7 +150,8 @@ export function pixelsBeside(line: Line, reach: number, isMeant?: ArrayLike<numb
 		segment: Int32Array.from(nearest, (p) => by.segment[p]),
 		t: Float64Array.from(nearest, (p) => by.t[p]),
 		passed: Int32Array.from(passed),
-		passing: by
+		passing: by,
+		along
 	};
 }
 /** Pixels in a row of their numbers: more than a picture has. */
@@ -104,19 +164,17 @@ export function nearestAgain(line: Line, beside: Beside, i: number): number {
 	const y = beside.y[i];
 	let k = beside.segment[i];
 	let off = line.nearest(k, beside.t[i], x, y);
-	let t = line.t;
+	let t = line.found;
 	// At an end the next segment may be nearer.
 	for (let tries = 0; tries < 2 && (t === 0 || t === 1); tries++) {
 		const next = t === 0 ? before[k] : after[k];
 		const there = next < 0 ? Infinity : line.nearest(next, t === 0 ? 1 : 0, x, y);
-		if (!(there < off - 1e-12)) {
-			line.go(k, t);
-			break;
-		}
+		if (!(there < off - 1e-12)) break;
 		k = next;
 		off = there;
-		t = line.t;
+		t = line.found;
 	}
+	line.go(k, t);
 	beside.segment[i] = k;
 	beside.t[i] = t;
 	return off;

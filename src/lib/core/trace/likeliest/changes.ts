@@ -33,12 +33,14 @@ export interface Settled extends Agreement {
 	readonly net: Net;
 	/** px */
 	readonly spread: number;
+	/** px of each segment beside which pixels were asked. */
+	readonly along: Float64Array;
 }
 
 /** Whether pixels say something all along a run of segments. */
-export function isSeen({ net, seen }: Settled, segments: readonly number[], least = WATCHED): boolean {
+export function isSeen({ along, seen }: Settled, segments: readonly number[], least = WATCHED): boolean {
 	const of = (list: (k: number) => number) => segments.reduce((sum, k) => sum + list(k), 0);
-	return of((k) => seen[k]) >= least * of((k) => segmentLength(net.types[k], net.segs, STRIDE * k));
+	return of((k) => seen[k]) >= least * of((k) => along[k]);
 }
 /** Pixels that say something for each one that a run is long. */
 const WATCHED = 0.7;
@@ -257,4 +259,4 @@ export function gains(before: Settled, changes: readonly Change[], after: Settle
 	});
 }
 /** How much unlikelier a junction is where lines are a px longer: two do not run to it side by side. */
-const LONGER = 20;
+const LONGER = 30;

@@ -1,5 +1,5 @@
 /** The likeliest lines in a picture: settled on its pixels, and of the kinds of segments that these ask for. */
-import { pixelsBeside } from './beside';
+import { fewSquares, pixelsBeside, type Squares } from './beside';
 import { changed, changesOf, gains, isSeen, type Change, type Settled } from './changes';
 import { Line } from './line';
 import { STRIDE } from '../../geometry/path';
@@ -11,8 +11,9 @@ const FIRST = 0.2;
 const FINEST = 0.02;
 /** px: what is more even than that tells more than it is counted for. */
 const EVEN = 0.008;
-/** From round to round pixels are taken to be so much surer. */
+/** From round to round pixels are taken to be so much surer; with pixels to spare in longer steps. */
 const SURER = 0.5;
+const SURER_OF_MANY = 0.35;
 const SURER_BY = 0.8;
 /** What a segment more has to make likelier; natural logarithms. */
 const WORTH = 6;
@@ -22,12 +23,27 @@ const IDLE = 2;
 /** px: rougher edges do not tell which segments they are of. */
 const ROUGH = 0.13;
 
+export interface Asking {
+	/** Whether segments may be put in and taken out. */
+	readonly mayChange: boolean;
+	/** Of long segments one stretch in so many is asked. */
+	readonly oneIn: number;
+}
+
+/** In so many edge points: the more there are the fewer of their pixels have to be asked for the same answer. */
+export const askedOneIn = (edgePoints: number): number =>
+	Math.min(FEWEST, Math.max(1, Math.floor(edgePoints / ALL_ASKED)));
+const ALL_ASKED = 6000;
+const FEWEST = 8;
+
 /**
- * @param mayChange whether segments may be put in and taken out.
  * @returns the likeliest lines; the given ones where the pixels' edges are too rough to say more. Yields between steps.
  */
-export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Generator<void, Net> {
-	if (witness.isTold && isAgreed(net, witness)) return net;
+export function* likeliest(net: Net, witness: Witness, { mayChange, oneIn }: Asking): Generator<void, Net> {
+	const isMany = oneIn > 1;
+	const surer = isMany ? SURER_OF_MANY : SURER;
+	const squares = isMany ? fewSquares(new Line(net), oneIn) : undefined;
+	if (witness.isTold && isAgreed(net, witness, squares)) return net;
 	let best = yield* at(net, FIRST, FIRST);
 	if (!isSeen(best, [...net.types.keys()], GLANCED) || (witness.isTold && roughness(best) > ROUGH))
 		return net;
@@ -38,7 +54,8 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 		const rough = Math.min(FIRST, roughness(best));
 		const spread = rough < witness.even ? FINEST : Math.max(FINEST, rough);
 		const isSurer = spread < SURER_BY * best.spread;
-		if (isSurer) best = yield* at(best.net, best.spread, spread);
+		if (isSurer)
+			best = yield* at(best.net, isMany ? Math.max(spread, surer * best.spread) : best.spread, spread);
 		const isEven = roughness(best, MOST) < EVEN;
 		const worth = WORTH * (isEven ? 1 : witness.together);
 		const places = mayChange ? changesOf(best, isEven, worth, round % 2 === 0 ? vain : undefined) : [];
@@ -60,10 +77,24 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 	/** The lines settled with pixels ever surer; what is told of segments that are not free counts for nothing. */
 	function* at(start: Net, from: number, to: number, isFree?: Uint8Array): Generator<void, Settled> {
 		let here = start;
-		for (let spread = from; ; spread = Math.max(to, SURER * spread)) {
-			const beside = pixelsBeside(new Line(here), witness.reach(spread), isFree);
-			here = yield* settledOn(here, beside, witness, spread, isFree, spread > to ? PASSING : undefined);
-			if (spread <= to) return { net: here, spread: to, ...witness.agreement(new Line(here), beside, to) };
+		for (let spread = from; ; spread = Math.max(to, surer * spread)) {
+			const beside = pixelsBeside(new Line(here), witness.reach(spread), isFree, squares);
+			here = yield* settledOn(
+				here,
+				beside,
+				witness,
+				spread,
+				isFree,
+				spread > to ? PASSING : STEPS,
+				isMany ? ENOUGH_OF_MANY : ENOUGH
+			);
+			if (spread > to) continue;
+			return {
+				net: here,
+				spread: to,
+				along: beside.along,
+				...witness.agreement(new Line(here), beside, to)
+			};
 		}
 	}
 
@@ -101,10 +132,10 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 		const { net, from } = changed(before.net, changes);
 		const { isFree, isBeside } = aboutNew(net, from);
 		const part = partOf(net, isBeside);
-		const first = changes.some(({ beside }) => beside) ? FIRST : before.spread / SURER;
+		const first = changes.some(({ beside }) => beside) ? FIRST : before.spread / surer;
 		const free = Uint8Array.from(part.of, (k) => isFree[k]);
 		const settled = yield* at(part.net, first, before.spread, free);
-		const told = (list: (from: Agreement) => Float64Array) => {
+		const told = (list: (from: Settled) => Float64Array) => {
 			const out = Float64Array.from(from, (old) => (old < 0 ? 0 : list(before)[old]));
 			part.of.forEach((k, i) => {
 				if (isFree[k]) out[k] = list(settled)[i];
@@ -118,6 +149,7 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 		return {
 			net: { ...net, segs },
 			spread: before.spread,
+			along: told(({ along }) => along),
 			costs: told(({ costs }) => costs),
 			due: told(({ due }) => due),
 			atStart: told(({ atStart }) => atStart),
@@ -129,17 +161,21 @@ export function* likeliest(net: Net, witness: Witness, mayChange: boolean): Gene
 }
 
 /** Whether lines are already as likely as can be. */
-function isAgreed(net: Net, witness: Witness): boolean {
+function isAgreed(net: Net, witness: Witness, squares: Squares | undefined): boolean {
 	const line = new Line(net);
-	const beside = pixelsBeside(line, witness.reach(FINEST));
+	const beside = pixelsBeside(line, witness.reach(FINEST), undefined, squares);
 	const { costs, due } = witness.agreement(line, beside, FINEST);
 	return costs.every((cost, k) => cost <= AGREED * due[k] + 1);
 }
 /** Of what pixels cost that scatter by the finest spread. */
 const AGREED = 0.5;
 
-/** Steps with pixels that are to become surer yet. */
+/** Steps with pixels that are to become surer yet, and with those that are as sure as they get. */
 const PASSING = 3;
+const STEPS = 10;
+/** A step that makes no more likelier than this is the last. */
+const ENOUGH = 0.03;
+const ENOUGH_OF_MANY = 0.1;
 /** Segments beside a change that go with it. */
 const AROUND = 2;
 

@@ -10,7 +10,9 @@ export class Line {
 	private readonly ready: Float64Array;
 	readonly course: Course;
 	private ends?: Map<number, End[]>;
-	/** Segment, place and direction of what was found last. */
+	/** Where on a segment what was looked for last is nearest. */
+	found = 0;
+	/** Segment, place and direction of where the line was asked to go last. */
 	k = 0;
 	t = 0;
 	x = 0;
@@ -44,21 +46,31 @@ export class Line {
 		return this.ends.get(junction) ?? [];
 	}
 
-	/** px: how far a place lies from segment k, looked for from t; where that is can be read then. */
+	/** px: how far a place lies from segment k, looked for from t; where that is on it is told by `found`. */
 	nearest(k: number, from: number, x: number, y: number): number {
 		const type = this.net.types[k];
 		const c = this.ready;
 		const at = READY * k;
 		let t = from;
 		if (type === ARC) {
+			const [ox, oy] = [x - c[at], y - c[at + 1]];
 			const sweep = c[at + 4];
-			let along = (Math.atan2(y - c[at + 1], x - c[at]) - c[at + 3]) * Math.sign(sweep);
+			let along = (Math.atan2(oy, ox) - c[at + 3]) * Math.sign(sweep);
 			along -= 2 * Math.PI * Math.floor(along / (2 * Math.PI));
 			const whole = Math.abs(sweep);
 			t = along / whole;
+			if (t <= 1) {
+				this.found = t;
+				return Math.abs(Math.sqrt(ox * ox + oy * oy) - c[at + 2]);
+			}
 			// Beyond both ends the nearer one.
-			if (t > 1) t = along - whole < 2 * Math.PI - along ? 1 : 0;
-		} else if (type === CUBIC) {
+			t = along - whole < 2 * Math.PI - along ? 1 : 0;
+			this.found = t;
+			const { segs } = this.net;
+			const end = STRIDE * k + 6 * t;
+			return Math.hypot(segs[end] - x, segs[end + 1] - y);
+		}
+		if (type === CUBIC) {
 			for (let round = 0; round < 4; round++) {
 				const ox = ((c[at + 3] * t + c[at + 2]) * t + c[at + 1]) * t + c[at] - x;
 				const oy = ((c[at + 7] * t + c[at + 6]) * t + c[at + 5]) * t + c[at + 4] - y;
@@ -78,8 +90,11 @@ export class Line {
 			t = ((x - c[at]) * ux + (y - c[at + 4]) * uy) / (ux * ux + uy * uy);
 			t = t < 0 ? 0 : t > 1 ? 1 : t;
 		}
-		this.go(k, t);
-		return Math.hypot(this.x - x, this.y - y);
+		this.found = t;
+		// The rest of a straight's numbers are 0.
+		const ox = ((c[at + 3] * t + c[at + 2]) * t + c[at + 1]) * t + c[at] - x;
+		const oy = ((c[at + 7] * t + c[at + 6]) * t + c[at + 5]) * t + c[at + 4] - y;
+		return Math.sqrt(ox * ox + oy * oy);
 	}
 
 	/** To place t of segment k. */
@@ -139,18 +154,18 @@ export class Line {
 			}
 			return;
 		}
-		const put = (i: number, share: number) => {
-			out[2 * i] = share * nx;
-			out[2 * i + 1] = share * ny;
-		};
 		if (type === CUBIC) {
-			put(0, u * u * u);
-			put(1, 3 * u * u * t);
-			put(2, 3 * u * t * t);
-			put(3, t * t * t);
+			out[0] = u * u * u;
+			out[2] = 3 * u * u * t;
+			out[4] = 3 * u * t * t;
+			out[6] = t * t * t;
 		} else {
-			put(0, u);
-			put(1, t);
+			out[0] = u;
+			out[2] = t;
+		}
+		for (let i = 0; i < (type === CUBIC ? 8 : 4); i += 2) {
+			out[i + 1] = out[i] * ny;
+			out[i] *= nx;
 		}
 	}
 

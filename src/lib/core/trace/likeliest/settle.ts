@@ -17,9 +17,7 @@ const TURN = 1 / 400;
 /** px: the farthest that any place goes in one step, and what is no step any more. */
 const STRETCH = 0.7;
 const STILL = 1e-3;
-const ROUNDS = 10;
-/** A step that makes no more likelier than this is the last; of many segments in this share of each. */
-const ENOUGH = 0.03;
+/** Segments from which on a step is judged by their number. */
 const OF_MANY = 30;
 
 /** How well lines agree with the pixels beside them, of each of their segments. */
@@ -62,14 +60,17 @@ export interface Asked {
 /**
  * Lines as the pixels beside them have them. Yields between steps.
  * @param isFree of which segments the places may go, all but those that others share; of all where nothing is said.
+ * @param steps at most.
+ * @param least a step that makes no more likelier is the last; of many segments in this share of each.
  */
 export function* settled(
 	net: Net,
 	beside: Beside,
 	witness: Witness,
 	spread: number,
-	isFree?: ArrayLike<number>,
-	rounds = ROUNDS
+	isFree: ArrayLike<number> | undefined,
+	steps: number,
+	least: number
 ): Generator<void, Net> {
 	const first = placesOf(net);
 	const isHeld = new Uint8Array(first.x.length);
@@ -84,9 +85,9 @@ export function* settled(
 		cost += keepStill(first, places, equations) + keepSmooth(line, places, smooth, equations);
 		return { here, places, equations, cost };
 	};
-	const enough = ENOUGH * Math.max(1, net.types.length / OF_MANY);
+	const enough = least * Math.max(1, net.types.length / OF_MANY);
 	let state = look(net);
-	for (let round = 0; round < rounds; round++) {
+	for (let step = 0; step < steps; step++) {
 		yield;
 		const { places, equations, cost } = state;
 		const [dx, dy] = equations.solve(isHeld);

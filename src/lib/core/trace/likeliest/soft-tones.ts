@@ -63,6 +63,7 @@ function agreement(
 	/** px inside the ink by a segment alone, prolonged beyond its end where a place lies there. */
 	const insideOf = (k: number, end: 0 | 1, x: number, y: number): number => {
 		line.nearest(k, end, x, y);
+		line.go(k, line.found);
 		if (line.t === end) {
 			const ahead = (x - line.x) * line.dx + (y - line.y) * line.dy;
 			line.go(k, end + ahead / lengths[k]);

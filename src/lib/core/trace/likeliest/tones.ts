@@ -63,6 +63,7 @@ class Look {
 	/** The segments that may pass through the pixel in hand, and about where they do. */
 	private readonly segments: number[] = [];
 	private readonly from: number[] = [];
+	private readonly offs: number[] = [];
 	/** Lists of the places of segments that pass through one pixel, so that equations over the same share one. */
 	private readonly lists = new Map<string, readonly number[]>();
 
@@ -129,16 +130,15 @@ class Look {
 		return isPlain(left, ALONE) && isPlain(right, -ALONE);
 	}
 
-	/** Whether what else is beside a pixel is another of these segments. The line stays where it is. */
+	/** Whether what else is beside a pixel is another of these segments. */
 	private isInWedge(i: number): boolean {
 		const { line, beside, segments } = this;
-		const { k, t } = line;
+		const { k } = line;
 		this.gather(i);
 		let off = Infinity;
 		for (let m = 0; m < segments.length; m++)
 			if (segments[m] !== k)
 				off = Math.min(off, line.nearest(segments[m], this.from[m], beside.x[i], beside.y[i]));
-		line.go(k, t);
 		return off < BESIDE;
 	}
 
@@ -159,6 +159,33 @@ class Look {
 		const { before, after } = line.course;
 		for (let k = before[line.k], d = 0; k >= 0 && d < NEAR; k = before[k], d++) add(k, 1);
 		for (let k = after[line.k], d = 0; k >= 0 && d < NEAR; k = after[k], d++) add(k, 0);
+	}
+
+	/**
+	 * Of the segments gathered those that can be the nearest to any part of a pixel.
+	 * @returns px from the nearest of all to its middle, where the line is then.
+	 */
+	private keepNear(x: number, y: number): number {
+		const { line, segments, from, offs } = this;
+		let least = Infinity;
+		let [k, t] = [0, 0];
+		for (let m = 0; m < segments.length; m++) {
+			const off = (offs[m] = line.nearest(segments[m], from[m], x, y));
+			from[m] = line.found;
+			if (!(off < least - 1e-12)) continue;
+			least = off;
+			k = segments[m];
+			t = line.found;
+		}
+		line.go(k, t);
+		let kept = 0;
+		for (let m = 0; m < segments.length; m++) {
+			if (offs[m] > least + ACROSS) continue;
+			segments[kept] = segments[m];
+			from[kept++] = from[m];
+		}
+		segments.length = from.length = kept;
+		return least;
 	}
 
 	/** A pixel that one edge alone passes: what lies on one side of a straight through it. */
@@ -191,7 +218,7 @@ class Look {
 			square += left * left;
 		}
 		const weight = this.count(k, square);
-		if (!this.asked) return;
+		if (!this.asked || edge === 0) return;
 		line.moves(-line.dy, line.dx, by);
 		const at = this.asked.places.of[k];
 		for (let i = 0; i < 2 * at.length; i++) by[i] *= edge;
@@ -206,8 +233,15 @@ class Look {
 		this.gather(i);
 		const { segments, from } = this;
 		if (segments.some((k) => !this.parted[k])) return;
-		const moves = new Map<number, Float64Array>();
 		for (let c = 0; c < shown.tones; c++) left[c] = shown.of(x - 0.5, y - 0.5, c);
+		if (this.keepNear(x, y) > ACROSS / 2 + 0.5 / PARTS) {
+			// No line passes it.
+			const ground = shown.grounds[groundAt(line, x, y)]!;
+			for (let c = 0; c < shown.tones; c++) left[c] -= ground[c];
+			this.count(own, squareOf(left));
+			return;
+		}
+		const moves = new Map<number, Float64Array>();
 		for (let p = 0; p < PARTS * PARTS; p++) {
 			const px = x + ((p % PARTS) + 0.5) / PARTS - 0.5;
 			const py = y + (Math.floor(p / PARTS) + 0.5) / PARTS - 0.5;
@@ -217,8 +251,8 @@ class Look {
 				const there = line.nearest(segments[m], from[m], px, py);
 				if (there < off - 1e-12) {
 					off = there;
-					k = line.k;
-					t = line.t;
+					k = segments[m];
+					t = line.found;
 				}
 			}
 			line.go(k, t);
@@ -238,9 +272,7 @@ class Look {
 			else line.moves((side * (line.x - px)) / off, (side * (line.y - py)) / off, this.by);
 			for (let m = 0; m < 2 * asked.places.of[k].length; m++) sum[m] += this.by[m] / PARTS;
 		}
-		let square = 0;
-		for (let c = 0; c < shown.tones; c++) square += left[c] * left[c];
-		const weight = this.count(own, square);
+		const weight = this.count(own, squareOf(left));
 		if (!asked || moves.size === 0) return;
 		const order = [...moves.keys()].sort((a, b) => a - b);
 		const name = order.join();
@@ -255,5 +287,9 @@ class Look {
 		}
 	}
 }
+/** px: from one corner of a pixel's parts to the other. */
+const ACROSS = (Math.SQRT2 * (PARTS - 1)) / PARTS;
+const squareOf = (left: Float64Array): number => left.reduce((sum, tone) => sum + tone * tone, 0);
+
 /** How near to its plain ground what a pixel shows is that counts as such. */
 const LIKE_PLAIN = 0.15;

@@ -2,8 +2,6 @@
 import type { Line } from './line';
 import { nearestAgain, sideOf, turnAt, type Beside } from './beside';
 import type { Agreement, Asked, Witness } from './settle';
-import { STRIDE } from '../../geometry/path';
-import { segmentLength } from '../../geometry/segment';
 
 /** Whether pixel (i, j) is ink. */
 export type IsInk = (i: number, j: number) => boolean;
@@ -55,17 +53,15 @@ function agreement(
 		const weight = Math.max(LEAST_WEIGHT, doubt * (1 - doubt)) / (spread * spread);
 		asked.equations.add(asked.places.of[line.k], by, weight, (tone * doubt) / spread);
 	}
-	const { types, segs } = line.net;
-	const lengths = Array.from(types, (type, k) => segmentLength(type, segs, STRIDE * k));
 	return {
 		costs,
 		// An outline by itself has no junctions.
 		atStart: new Float64Array(n),
 		atEnd: new Float64Array(n),
 		seen,
-		due: Float64Array.from(lengths, (length) => EVEN * spread * length),
+		due: beside.along.map((length) => EVEN * spread * length),
 		// A rough edge puts as many middles on the wrong side as lie under half its square.
-		rough: Float64Array.from(lengths, (length, k) => Math.sqrt((2 * wrong[k]) / length) / LOGISTIC)
+		rough: beside.along.map((length, k) => Math.sqrt((2 * wrong[k]) / Math.max(1, length)) / LOGISTIC)
 	};
 }
 
@@ -85,7 +81,6 @@ function isInNeedle(line: Line, needles: Uint8Array, off: number, x: number, y: 
 	const isFirst = needles[k] && t < 0.5;
 	if (!isFirst && !needles[after[k]]) return false;
 	const across = isFirst ? line.nearest(before[k], 1, x, y) : line.nearest(after[k], 0, x, y);
-	line.go(k, t);
 	return off + across < HALF;
 }
 
