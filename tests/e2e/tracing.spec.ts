@@ -4,8 +4,23 @@ import sharp from 'sharp';
 import { expect, test } from '@playwright/test';
 import { unwrap } from '../../src/lib/core/errors';
 import { readSvg } from '../../src/lib/core/formats/svg';
-import { pathArea, pathBox } from '../../src/lib/core/geometry/measure';
-import { exported, fact, listen, newDrawing, openDemo, saved, type SavedOutline, fitAll } from './hands';
+import { pathArea, pathBox, pathLength } from '../../src/lib/core/geometry/measure';
+import type { Path } from '../../src/lib/core/geometry/path';
+import { finish } from '../../src/lib/core/progress';
+import { toGrey } from '../../src/lib/core/trace/picture';
+import { traceByTone } from '../../src/lib/core/trace/trace';
+import { STAR } from '../shapes';
+import {
+	exported,
+	fact,
+	give,
+	listen,
+	newDrawing,
+	openDemo,
+	saved,
+	type SavedOutline,
+	fitAll
+} from './hands';
 
 /** The mask as the demo's script draws it, mm. */
 const MASK = unwrap(
@@ -132,6 +147,41 @@ test('by flat colours every colour gets a layer; by line middles single lines; l
 	await expect.poll(() => fact(page, 'anchors')).toBeLessThan(anchors);
 	await page.locator('[data-act=whole-picture]').click();
 	await expect.poll(() => fact(page, 'anchors')).toBe(anchors);
+	expect(troubles).toEqual([]);
+});
+
+test('outlines of a large picture are drawn by two workers, and are what one alone draws', async ({
+	page
+}) => {
+	const troubles = listen(page);
+	const star = (x: number, y: number, size: number) =>
+		STAR.map(([px, py]) => `${x + (size * (px - 120)) / 240},${y + (size * (py - 120)) / 240}`).join(' ');
+	const stars = Array.from({ length: 6 }, (_, i) =>
+		star(330.3 + 640 * (i % 3), 340.6 + 660 * Math.floor(i / 3), 600 - 17 * i)
+	);
+	const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="2000" height="1340"><rect width="2000" height="1340" fill="#fff"/>${stars.map((points) => `<polygon points="${points}"/>`).join('')}</svg>`;
+	const image = sharp(Buffer.from(svg)).flatten();
+	const png = await image.withMetadata({ density: 254 }).png().toBuffer();
+	const { data, info } = await sharp(png).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+	const grey = toGrey({ widthPx: info.width, heightPx: info.height, rgba: new Uint8ClampedArray(data) });
+	const alone = finish(traceByTone(grey, { pxPerMm: 10 }));
+	expect(alone.paths).toHaveLength(6);
+	await newDrawing(page);
+	await give(page, 'stars.png', 'image/png', png);
+	await expect(page.locator('[data-station=picture]')).toContainText('1 picture');
+	await expect.poll(() => page.workers().some((w) => w.url().includes('outlines.worker'))).toBe(true);
+	await page.keyboard.press('t');
+	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	await page.locator('[data-act=keep]').click();
+	await expect.poll(async () => (await saved(page)).outlines.length).toBe(6);
+	await page.locator('[data-station=cut]').click();
+	const file = await exported(page, page.locator('[data-command=write-svg]'));
+	const paths = unwrap(readSvg(file.toString())).shapes.flatMap((s) => [...s.paths]);
+	const told = (list: readonly Path[]) =>
+		list.map((p) => [p.types.length, Math.abs(pathArea(p)), pathLength(p)]).sort((a, b) => a[1] - b[1]);
+	told(paths).forEach((row, i) =>
+		row.forEach((value, k) => expect(value).toBeCloseTo(told(alone.paths)[i][k], 4))
+	);
 	expect(troubles).toEqual([]);
 });
 
