@@ -1,5 +1,6 @@
 // Many random combinations and offsets, each held against an independent check. Seeded, so that a failure can be had again.
 //   npm run torture -- --seed 1 [--runs 20000] [--wild]     ordinary outlines, or with --wild also ones that cross themselves
+//   npm run torture -- --seed 1 [--runs 2000] --torn        torn outlines of hundreds of anchors, as traces of rough edges have them
 //   npm run torture -- --jobs [--seed 1] [--runs 20000]     jobs for a machine: see torture-jobs.mjs
 //   npm run torture -- --arrange [--seed 1] [--runs 1000]   pieces on a sheet: see torture-arrange.mjs
 //   npm run torture -- --coincident [--seed 1] [--runs 20000]   outlines nearly on each other: see torture-coincident.mjs
@@ -11,13 +12,15 @@ import { buildCore } from './build-core.mjs';
 const seed = argument('--seed', 1);
 const wanted = argument('--runs', 20000);
 const wild = process.argv.includes('--wild');
+const torn = process.argv.includes('--torn');
 for (const other of ['jobs', 'arrange', 'holds', 'coincident']) {
 	if (!process.argv.includes(`--${other}`)) continue;
 	await import(`./torture-${other}.mjs`);
 	process.exit(process.exitCode ?? 0);
 }
 const core = await import(pathToFileURL(await buildCore()).href);
-const { blob, chance, combine, offsetPieces, transformPath, circlePath, polygonPath, PathBuilder } = core;
+const { blob, wavy, chance, combine, offsetPieces, transformPath, circlePath, polygonPath, PathBuilder } =
+	core;
 
 const rnd = chance(seed);
 const pick = (list) => list[Math.floor(rnd() * list.length)];
@@ -80,6 +83,10 @@ function shape() {
 			return builder.close();
 		}
 	];
+	if (torn) {
+		const line = wavy(pick([150, 400, 1000]), 1 + Math.floor(rnd() * 1e6), pick([6, 10, 25]));
+		return transformPath(line, [1, 0, 0, 1, x, y]);
+	}
 	return pick(wild ? [...kinds, ...crossing] : kinds)();
 }
 

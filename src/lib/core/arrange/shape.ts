@@ -1,6 +1,7 @@
 /** A piece as arranging sees it: polygons around it that keep the gap, and discs within it that tell how deep pieces lie in each other. */
 import { EdgeTree } from '../geometry/edge-tree';
 import { polygonArea, windingNumber } from '../geometry/measure';
+import { neededPlaces } from '../geometry/thinned';
 import type { Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
 import { offsetPolygons } from '../plane/polygon-clipper';
@@ -82,42 +83,12 @@ function middleOf(rings: readonly ArrayLike<number>[]): Point {
 	return sum ? { x: x / (3 * sum), y: y / (3 * sum) } : { x: outer[0] ?? 0, y: outer[1] ?? 0 };
 }
 
-/** A ring with no more corners than it needs (Douglas, Peucker 1973). */
+/** A ring with no more corners than it needs. */
 function thinned(ring: ArrayLike<number>, tolerance: number): number[] {
-	const n = ring.length / 2;
-	if (n < 4) return Array.from(ring);
-	// From its leftmost corner to the one farthest from it, and back.
-	let first = 0;
-	for (let i = 1; i < n; i++) if (ring[2 * i] < ring[2 * first]) first = i;
-	let far = first;
-	let most = -1;
-	const at = (k: number) => 2 * (k % n);
-	for (let i = 0; i < n; i++) {
-		const d = Math.hypot(ring[2 * i] - ring[2 * first], ring[2 * i + 1] - ring[2 * first + 1]);
-		if (d > most) [most, far] = [d, i];
-	}
-	const split = far > first ? far : far + n;
-	const keep = new Set([first, split]);
-	const spans: [number, number][] = [
-		[first, split],
-		[split, first + n]
-	];
-	for (let span = spans.pop(); span; span = spans.pop()) {
-		const [a, b] = span;
-		const [ax, ay] = [ring[at(a)], ring[at(a) + 1]];
-		const [dx, dy] = [ring[at(b)] - ax, ring[at(b) + 1] - ay];
-		const long = Math.hypot(dx, dy) || 1e-12;
-		let off = tolerance;
-		let worst = -1;
-		for (let i = a + 1; i < b; i++) {
-			const d = Math.abs((ring[at(i)] - ax) * dy - (ring[at(i) + 1] - ay) * dx) / long;
-			if (d > off) [off, worst] = [d, i];
-		}
-		if (worst < 0) continue;
-		keep.add(worst);
-		spans.push([a, worst], [worst, b]);
-	}
-	return [...keep].sort((a, b) => a - b).flatMap((k) => [ring[at(k)], ring[at(k) + 1]]);
+	const [x, y] = [0, 1].map((axis) =>
+		Float64Array.from({ length: ring.length / 2 }, (_, k) => ring[2 * k + axis])
+	);
+	return neededPlaces(x, y, true, tolerance).flatMap((k) => [x[k], y[k]]);
 }
 
 /** Discs in rings (even-odd), each as large as there is room for beside the edges and the discs before it. */

@@ -7,6 +7,7 @@
  * round stays so. Free runs, and lines without corners, are smoothed by a spline of few spans through the samples (least
  * squares) and then drawn as few cubics. Neither shrinks. Where the result leaves the band it is drawn closer.
  */
+import Flatbush from 'flatbush';
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
 import { finish, within } from '../progress';
@@ -54,6 +55,8 @@ const CLOSE = 0.05;
 const CLEAN_UNITS = 2500;
 /** Samples: longer lines without corners are not looked at for straights and arcs. */
 const DRAUGHT_SAMPLES = 6000;
+/** And where many attempts would take too long. */
+const LONG_SAMPLES = 30_000;
 /** Units: a scatter to begin with; how far beside a sample the line it scatters about is taken, and how far from corners. */
 const LIKELY_SCATTER = 0.25;
 const SCATTER_SIDE = 4;
@@ -120,8 +123,11 @@ export function* fairSteps(path: Path, options: FairOptions): Generator<number, 
 		for (const times of SMOOTHER) {
 			yield attempt / ATTEMPTS;
 			const asked: Asked = { unit, length, drift, strength: times * firmness, cornerAngle, verdicts };
-			const faired = yield* drawnWithin(path, asked, most, attempt / ATTEMPTS);
+			const { faired, distance } = yield* drawnWithin(path, asked, most, attempt / ATTEMPTS);
 			if (!faired) {
+				// The finest line would come no nearer than this: of a long one that is not waited for.
+				const nearest = distance * FINER ** (ATTEMPTS - 1 - attempt);
+				if (nearest > drift && length > LONG_SAMPLES * STEP * unit) return best ?? still;
 				if (best) continue;
 				break;
 			}
@@ -142,19 +148,20 @@ export function* fairSteps(path: Path, options: FairOptions): Generator<number, 
 	return best ?? still;
 }
 
-/** The line drawn fair, its corners in the band; undefined where it leaves the band or takes too many anchors. */
+/** The line drawn fair, its corners in the band; none where it leaves the band, by how much it does, or takes too many anchors. */
 function* drawnWithin(
 	path: Path,
 	asked: Asked,
 	most: number,
 	from: number
-): Generator<number, Faired | undefined> {
+): Generator<number, { readonly faired?: Faired; readonly distance: number }> {
 	const { drawn, seeming } = yield* drawFair(path, asked, from);
-	if (!drawn || drawn.types.length === 0 || anchorCount(drawn) > most) return undefined;
+	if (!drawn || drawn.types.length === 0 || anchorCount(drawn) > most) return { distance: 0 };
 	yield from + 0.7 / ATTEMPTS;
 	const { path: kept, distance, x, y } = cornersWithin(drawn, path, asked.drift);
-	if (distance > asked.drift) return undefined;
-	return { path: kept, drift: distance, worst: { x, y }, doubtful: doubtfulCorners(kept, seeming, asked) };
+	if (distance > asked.drift) return { distance };
+	const doubtful = doubtfulCorners(kept, seeming, asked);
+	return { faired: { path: kept, drift: distance, worst: { x, y }, doubtful }, distance };
 }
 
 interface Asked {
@@ -361,6 +368,7 @@ function* withFreeRuns(
 			return rounded || free.types.length <= worth * n ? free : drawn;
 		}
 	}
+	const nearest = nearestOf(samples);
 	const builder = new PathBuilder(drawn.segs[STRIDE * begin], drawn.segs[STRIDE * begin + 1]);
 	for (let i = begin; i < begin + n;) {
 		yield;
@@ -370,14 +378,24 @@ function* withFreeRuns(
 		const rounded = run.slice(1).some(isNone);
 		if (!kept.types.includes(CUBIC) && !rounded) builder.along(kept);
 		else {
-			const whole = freeRun(drawn, run, samples, asked);
-			const pieces = worth < 1 ? kept : inPieces(drawn, run, samples, asked);
+			const whole = freeRun(drawn, run, samples, asked, nearest);
+			const pieces = worth < 1 ? kept : inPieces(drawn, run, samples, asked, nearest);
 			const isBetter = rounded || (whole && whole.types.length <= worth * pieces.types.length);
 			builder.along(whole && isBetter ? whole : pieces);
 		}
 		i += run.length;
 	}
 	return drawn.closed ? builder.close() : builder.open();
+}
+
+/** Which sample is the nearest to a place. */
+type Nearest = (x: number, y: number) => number;
+
+function nearestOf({ x, y }: EvenSamples): Nearest {
+	const tree = new Flatbush(x.length);
+	for (let i = 0; i < x.length; i++) tree.add(x[i], y[i], x[i], y[i]);
+	tree.finish();
+	return (px, py) => tree.neighbors(px, py, 1)[0];
 }
 
 function partOfRun(drawn: Path, run: readonly number[]): Path {
@@ -389,14 +407,20 @@ function partOfRun(drawn: Path, run: readonly number[]): Path {
 }
 
 /** A run with its straights and arcs as they are; free curves between them smoothed, running on into them as before. */
-function inPieces(drawn: Path, run: readonly number[], samples: EvenSamples, asked: Asked): Path {
+function inPieces(
+	drawn: Path,
+	run: readonly number[],
+	samples: EvenSamples,
+	asked: Asked,
+	nearest: Nearest
+): Path {
 	const start = STRIDE * run[0];
 	const builder = new PathBuilder(drawn.segs[start], drawn.segs[start + 1]);
 	for (let i = 0; i < run.length;) {
 		let end = i + 1;
 		if (drawn.types[run[i]] === CUBIC) while (end < run.length && drawn.types[run[end]] === CUBIC) end++;
 		const part = run.slice(i, end);
-		const free = drawn.types[run[i]] === CUBIC ? freeRun(drawn, part, samples, asked) : undefined;
+		const free = drawn.types[run[i]] === CUBIC ? freeRun(drawn, part, samples, asked, nearest) : undefined;
 		const line = free
 			? smoothEnds(
 					free,
@@ -411,14 +435,20 @@ function inPieces(drawn: Path, run: readonly number[], samples: EvenSamples, ask
 }
 
 /** The samples of a run smoothed and drawn, its two ends where they were drawn before; undefined where it is too short. */
-function freeRun(drawn: Path, run: readonly number[], samples: EvenSamples, asked: Asked): Path | undefined {
+function freeRun(
+	drawn: Path,
+	run: readonly number[],
+	samples: EvenSamples,
+	asked: Asked,
+	nearest: Nearest
+): Path | undefined {
 	const first = STRIDE * run[0];
 	const last = STRIDE * run[run.length - 1];
 	const [ax, ay] = [drawn.segs[first], drawn.segs[first + 1]];
 	const [bx, by] = [drawn.segs[last + 6], drawn.segs[last + 7]];
 	const after = (run[run.length - 1] + 1) % drawn.types.length;
 	const skips: [number, number] = [besideTip(turnAt(drawn, run[0])), besideTip(turnAt(drawn, after))];
-	const part = samplesBetween(samples, ax, ay, bx, by, run, drawn, skips);
+	const part = samplesBetween(samples, ax, ay, bx, by, run, drawn, skips, nearest);
 	if (!part || part.x.length < 40) return undefined;
 	// It runs from corner to corner: they stand for its ends.
 	const x = Float64Array.from([ax, ...part.x, bx]);
@@ -445,21 +475,10 @@ function samplesBetween(
 	by: number,
 	run: readonly number[],
 	drawn: Path,
-	skips: readonly [start: number, end: number]
+	skips: readonly [start: number, end: number],
+	nearest: Nearest
 ): EvenSamples | undefined {
 	const n = samples.x.length;
-	const nearest = (x: number, y: number) => {
-		let best = 0;
-		let least = Infinity;
-		for (let i = 0; i < n; i++) {
-			const d = (samples.x[i] - x) ** 2 + (samples.y[i] - y) ** 2;
-			if (d < least) {
-				least = d;
-				best = i;
-			}
-		}
-		return best;
-	};
 	const from = nearest(ax, ay);
 	const to = nearest(bx, by);
 	const mid = STRIDE * run[run.length >> 1];

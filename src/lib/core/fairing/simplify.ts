@@ -5,9 +5,10 @@ import { TOLERANCE } from '../tolerance';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { byReach, type Simplified } from '../fit/by-reach';
 import { anchorCount, pathLength, turnAt } from '../geometry/measure';
-import { STRIDE, type Path } from '../geometry/path';
+import { polygonPath, STRAIGHT, STRIDE, type Path } from '../geometry/path';
 import { refit } from '../fit/refit';
 import { mergeStraights } from '../geometry/straights';
+import { neededPlaces } from '../geometry/thinned';
 import { fairSteps } from './fair';
 import { moveJoint } from './joints';
 import { mergedArcs } from './merged-arcs';
@@ -24,8 +25,8 @@ const LONG = 20_000;
  * outline itself comes back, with a drift of 0.
  *
  * Several ways are tried and the one with the fewest anchors is taken: curves as far as they reach along the line as it is;
- * curves of one circle as one arc; and, for a rough line, the line faired first and then drawn as loosely as the tolerance
- * still allows.
+ * curves of one circle as one arc; of straights those that are needed; and, for a rough line, the line faired first and then
+ * drawn as loosely as the tolerance still allows.
  *
  * @throws CoreError `bad-tolerance`
  */
@@ -54,7 +55,7 @@ export function* simplifySteps(
 	const isEnough = faired && path.types.length > LONG;
 	const reached = isEnough ? undefined : yield* part(byReach(path, tolerance, cornerAngle), 0.5, 0.9);
 	yield 0.9;
-	const ways = [faired, reached, byArcs(path, tolerance), byStraights(path)];
+	const ways = [faired, reached, byArcs(path, tolerance), byChords(path, tolerance), byStraights(path)];
 	let best: Simplified | undefined;
 	for (const way of ways) if (way && (!best || anchorCount(way.path) < anchorCount(best.path))) best = way;
 	return best && anchorCount(best.path) < anchorCount(path) ? best : still;
@@ -67,6 +68,30 @@ function byStraights(path: Path): Simplified | undefined {
 		? undefined
 		: { path: merged, drift: 0, worst: { x: path.segs[0], y: path.segs[1] } };
 }
+
+/** Of a line of straights the anchors that are needed, with straights between them. */
+function byChords(path: Path, tolerance: number): Simplified | undefined {
+	if (path.types.some((type) => type !== STRAIGHT)) return undefined;
+	const { closed, segs } = path;
+	const count = anchorCount(path);
+	const [x, y] = [0, 1].map((axis) =>
+		Float64Array.from({ length: count }, (_, k) =>
+			k < path.types.length ? segs[STRIDE * k + axis] : segs[STRIDE * (k - 1) + 6 + axis]
+		)
+	);
+	const needed = neededPlaces(x, y, closed, NEAR_ALL * tolerance);
+	if (needed.length < (closed ? 3 : 2) || needed.length >= count) return undefined;
+	const drawn = polygonPath(
+		needed.flatMap((k) => [x[k], y[k]]),
+		closed
+	);
+	const far = twoWayDistance([path], [drawn], tolerance / 16, 4 * Math.sqrt(tolerance));
+	return far.distance <= tolerance
+		? { path: drawn, drift: far.distance, worst: { x: far.x, y: far.y } }
+		: undefined;
+}
+/** Of the tolerance, so that what lies between anchors keeps to it as well. */
+const NEAR_ALL = 0.98;
 
 /** Curves that follow one circle as one arc. */
 function byArcs(path: Path, tolerance: number): Simplified | undefined {

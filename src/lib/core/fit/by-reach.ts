@@ -156,18 +156,22 @@ function meantCorners(
 		if (wide < cornerAngle) continue;
 		found.push({ ...place, inX: a.tx, inY: a.ty, outX: b.tx, outY: b.ty, turn });
 	}
-	// Of several within one window only the sharpest is the corner, unless both are real anchors of long segments.
-	return found.filter((corner) =>
-		found.every((other) => {
-			if (other === corner) return true;
-			const whole = trail.s[trail.count];
-			let apart = Math.abs(trail.s[other.index] - trail.s[corner.index]);
-			if (trail.closed) apart = Math.min(apart, whole - apart);
-			return (
-				apart >= window ||
-				other.turn < corner.turn ||
-				(other.turn === corner.turn && other.index > corner.index)
-			);
+	// Of several within one window only the sharpest is the corner, unless both are real anchors of long segments. They stand in order.
+	const isLess = (a: (typeof found)[number], b: (typeof found)[number]) =>
+		a.turn < b.turn || (a.turn === b.turn && a.index > b.index);
+	return found.filter((corner, i) =>
+		[-1, 1].every((way) => {
+			for (let k = 1; k < found.length; k++) {
+				const at = i + way * k;
+				const isRound = at < 0 || at >= found.length;
+				if (isRound && !path.closed) return true;
+				const other = found[(at + found.length) % found.length];
+				let apart = Math.abs(trail.s[other.index] - trail.s[corner.index]);
+				if (isRound) apart = trail.s[trail.count] - apart;
+				if (apart >= window) return true;
+				if (!isLess(other, corner)) return false;
+			}
+			return true;
 		})
 	);
 }

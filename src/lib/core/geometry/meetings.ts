@@ -260,7 +260,8 @@ function straightStraight(a: ArrayLike<number>, i: number, b: ArrayLike<number>,
 		outsideA + outsideB > 0 || Math.min(t, 1 - t) * la < reach || Math.min(u, 1 - u) * lb < reach;
 	if (nearEnd) {
 		endsOnOther(STRAIGHT, a, i, STRAIGHT, b, j);
-		if (count > 0) return;
+		// Beyond an end that lies on the other line, and between two on its two sides, they cross all the same.
+		for (let k = 0; k < 4 * count; k += 4) if (Math.abs(t - found[k]) * la < 2 * SAME) return;
 	}
 	if (outsideA === 0 && outsideB === 0) note(t, u, a[i] + t * dx, a[i + 1] + t * dy);
 }
@@ -427,8 +428,11 @@ function cubicCubic(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: nu
 		const sizeA = size(at);
 		const sizeB = size(at + 8);
 		if (bendA < 0.3 * sizeA && bendB < 0.3 * sizeB && tangentsApart(at, at + 8)) {
-			const verdict = chordMeeting(at, a, i, b, j);
-			if (verdict) continue;
+			const before = count;
+			const isSettled = chordMeeting(at, a, i, b, j);
+			// What bends may be met beyond its ends first, and within them as well.
+			const isStraight = bendA < 0.05 * sizeA && bendB < 0.05 * sizeB;
+			if (isSettled && (count > before || isStraight)) continue;
 		} else {
 			const [dx, dy] = [stack[at + 6] - stack[at], stack[at + 7] - stack[at + 1]];
 			if (keepsTo(stack, at, dx, dy, KEEPING) && keepsTo(stack, at + 8, dx, dy, KEEPING)) {

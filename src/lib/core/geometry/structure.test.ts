@@ -20,6 +20,7 @@ import {
 import { pathArea, pathLength } from './measure';
 import { offsetPieces } from '../plane/offset';
 import { checkOffset } from '../plane/offset-check';
+import { finish } from '../progress';
 import { lineToOutline, offsetLine } from '../plane/offset-line';
 import { rawSide } from '../plane/offset-raw';
 import { offsetStrips, PolygonCover } from '../plane/offset-strips';
@@ -293,9 +294,9 @@ describe('offset of pieces: what makes it', () => {
 	test('the check sees a wrong offset, round, mitred and bevelled', () => {
 		for (const join of ['round', 'miter', 'bevel'] as const) {
 			const { paths } = unwrap(offsetPieces([square], { distance: 2, join }));
-			expect(checkOffset(paths, [square], 2, join, 4, 0.005).ok).toBe(true);
+			expect(finish(checkOffset(paths, [square], 2, join, 4, 0.005)).ok).toBe(true);
 			const wrong = paths.map((p) => transformPath(p, [1, 0, 0, 1, 0.05, 0]));
-			expect(checkOffset(wrong, [square], 2, join, 4, 0.005).ok).toBe(false);
+			expect(finish(checkOffset(wrong, [square], 2, join, 4, 0.005)).ok).toBe(false);
 		}
 		const cover = new PolygonCover(offsetStrips([square], 2, 'miter', 4, 0.001));
 		expect([cover.covers(41, -1), cover.covers(43, 0), cover.covers(20, 20)]).toEqual([true, false, false]);

@@ -1,7 +1,7 @@
 /** Laws that do not depend on where a drawing lies, how large it is, which way it runs or where it starts. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { blob, chance, jagged } from '../../../../tests/shapes';
+import { blob, chance, jagged, wavy } from '../../../../tests/shapes';
 import { pathCrossings } from './crossings';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { anchorCount, pathArea, pathBox, pathLength, tightestRadius } from '../geometry/measure';
@@ -120,6 +120,15 @@ describe('offset', () => {
 			),
 			{ numRuns: 12 }
 		);
+	});
+
+	test('torn outlines with a thousand anchors are offset by curves, however far', () => {
+		// Those whose parallels run across each other at a hair's breadth beside their ends are among them.
+		for (const seed of [6, 31, 35, 74, 82, 92, 111, 150, 160])
+			for (const distance of [6, -2, 1.3, 12]) {
+				const made = offsetPieces([wavy(1000, seed, 40)], { distance, join: 'round' });
+				expect(value(made).fallback, `${seed}: ${distance}`).toBe(false);
+			}
 	});
 
 	test('outward and inward areas lie on both sides of the source, and grow with the distance', () => {

@@ -1,6 +1,7 @@
 /** Holds an offset against reckonings that use none of the code that made it. */
 import { TOLERANCE } from '../tolerance';
-import { pathCrossings } from './crossings';
+import { part } from '../progress';
+import { crossingSteps } from './crossings';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { pathBox, unionBox } from '../geometry/measure';
 import { STRIDE, type Path } from '../geometry/path';
@@ -10,6 +11,8 @@ import { WindingRows } from './winding-rows';
 
 /** Places on each segment of a result that the check looks at. */
 const CHECKS = 10;
+/** Segments or places between two looks at whether to go on. */
+const STEP = 100;
 /** Places at which inside and outside are compared. */
 const PLACES = 800;
 
@@ -20,16 +23,16 @@ const PLACES = 800;
  * distance.
  *
  * @param paths the source, not crossing itself, by the even-odd rule.
- * @returns the largest error, mm, and whether all holds.
+ * @returns the largest error, mm, and whether all holds; yields how far it has come (0 to 1).
  */
-export function checkOffset(
+export function* checkOffset(
 	result: readonly Path[],
 	paths: readonly Path[],
 	distance: number,
 	join: JoinKind,
 	miterLimit: number,
 	tolerance: number
-): { ok: boolean; error: number } {
+): Generator<number, { ok: boolean; error: number }> {
 	const fine = Math.min(tolerance / 8, TOLERANCE.measure);
 	const d = Math.abs(distance);
 	const source = paths.map((path) => flattenPath(path, fine));
@@ -39,6 +42,7 @@ export function checkOffset(
 	for (const path of result) {
 		segments += path.types.length;
 		for (let i = 0; i < path.types.length; i++) {
+			if (i % STEP === 0) yield (0.4 * i) / path.types.length;
 			for (let k = 0; k < CHECKS; k++) {
 				const { x, y } = pointAt(path.types[i], path.segs, STRIDE * i, k / CHECKS);
 				const off = tree.distance(x, y) - d;
@@ -50,7 +54,8 @@ export function checkOffset(
 		}
 	}
 	if (error > 1.2 * tolerance) return { ok: false, error };
-	if (pathCrossings(result).some((c) => c.through)) return { ok: false, error };
+	const crossings = yield* part(crossingSteps(result), 0.4, 0.6);
+	if (crossings.some((c) => c.through)) return { ok: false, error };
 	const made = new WindingRows(result.map((path) => flattenPath(path, fine)));
 	const sourceRows = new WindingRows(source);
 	const strips =
@@ -66,6 +71,7 @@ export function checkOffset(
 	const box = unionBox([...paths, ...result].map(pathBox));
 	// Evenly scattered places (additive recurrence of the plastic number), then places beside the result's line.
 	for (let k = 1; k <= PLACES; k++) {
+		if (k % STEP === 0) yield 0.6 + (0.2 * k) / PLACES;
 		const x = box.x0 + (box.x1 - box.x0) * ((0.5 + k * 0.7548776662466927) % 1);
 		const y = box.y0 + (box.y1 - box.y0) * ((0.5 + k * 0.5698402909980532) % 1);
 		if (lines.distance(x, y) > 2 * tolerance && !agrees(x, y)) return { ok: false, error };
@@ -75,6 +81,7 @@ export function checkOffset(
 	for (const path of result) {
 		for (let i = 0; i < path.types.length; i++) {
 			if (at++ % stride) continue;
+			if ((at / stride) % STEP < 1) yield 0.8 + (0.2 * at) / segments;
 			const p = pointAt(path.types[i], path.segs, STRIDE * i, 0.4);
 			const q = pointAt(path.types[i], path.segs, STRIDE * i, 0.6);
 			const size = Math.hypot(q.x - p.x, q.y - p.y) || 1;

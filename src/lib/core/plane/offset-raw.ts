@@ -8,6 +8,7 @@
  * corner to the right (the parallels overlap) it runs back to the anchor and out again; for plain corners the overlap is
  * cut off at once instead, so that rough lines do not make thousands of loops.
  */
+import { finish } from '../progress';
 import { TOLERANCE } from '../tolerance';
 import { arcShape } from '../geometry/arc';
 import { findMeetings, lastMeetings } from '../geometry/meetings';
@@ -48,7 +49,13 @@ const ROUGH = 40;
 const PLACE = -1;
 
 /** The raw parallel of a closed path. It may cross itself; count what it winds around. */
-export function rawParallel(path: Path, options: RawOptions): Path {
+export const rawParallel = (path: Path, options: RawOptions): Path => finish(rawParallelSteps(path, options));
+
+/** Corners gone round between two yields. */
+const STEP = 400;
+
+/** The same, telling how far it has come (0 to 1). */
+export function* rawParallelSteps(path: Path, options: RawOptions): Generator<number, Path> {
 	const n = path.types.length;
 	const chain = new Chain(options.distance, options.trim && n >= ROUGH ? BACK : 0, hairOf(options));
 	// Begun at the anchor that turns most to the left: its outer side is seen from afar.
@@ -62,6 +69,7 @@ export function rawParallel(path: Path, options: RawOptions): Path {
 		}
 	}
 	for (let k = 0; k < n; k++) {
+		if (k % STEP === 0) yield k / n;
 		const i = (begin + k) % n;
 		addCorner(chain, path, i, options);
 		addParallel(chain, path, i, options);

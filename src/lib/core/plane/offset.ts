@@ -5,13 +5,13 @@
 import { CoreError, done, failed, type Result } from '../errors';
 import { TOLERANCE } from '../tolerance';
 import { withPlainStraights } from './segment-set';
-import { finish, part } from '../progress';
+import { finish, part, within } from '../progress';
 import { coveredSteps } from './combine';
 import { pathCrossings } from './crossings';
 import { checkOffset } from './offset-check';
 import { EdgeTree, flattenPath, pathTree } from '../geometry/edge-tree';
 import { isEmptyBox, pathArea, pathBox, unionBox, windingNumber } from '../geometry/measure';
-import { rawParallel, type RawOptions } from './offset-raw';
+import { rawParallelSteps, type RawOptions } from './offset-raw';
 import { polygonPath, reversePath, type Path } from '../geometry/path';
 import type { JoinKind } from './offset-strips';
 import { cleanPolygons, offsetPolygons } from './polygon-clipper';
@@ -93,8 +93,7 @@ export function* offsetPiecesSteps(
 		if (!exact?.length) continue;
 		options.made?.();
 		if (options.verify === false) return done({ paths: exact, error: 0, fallback: false });
-		yield 0.8;
-		const { ok, error } = check(exact);
+		const { ok, error } = yield* part(check(exact), 0.8, 0.85);
 		if (ok) return done({ paths: exact, error, fallback: false });
 	}
 	yield 0.85;
@@ -112,11 +111,16 @@ export function* offsetPiecesSteps(
 	const polygons = offsetPolygons(paths, distance, join, miterLimit, tolerance / 4).map((points) =>
 		polygonPath(points)
 	);
+	if (polygons.length > 1) {
+		const tree = pathTree(paths, Math.min(tolerance / 8, TOLERANCE.measure));
+		const isLeft = (path: Path) => isLeaving(path, Math.abs(distance), distance < 0, tolerance, tree);
+		polygons.splice(0, polygons.length, ...polygons.filter((path) => !isLeft(path)));
+	}
 	if (polygons.length === 0)
 		return failed('nothing-left', 'Nothing is left at this distance. Use a smaller one.');
 	// With curves fitted back where they pass the check, otherwise as the polygons they are.
 	for (const net of [polygons.map((polygon) => curvesThroughPolygon(polygon, tolerance / 3)), polygons]) {
-		const { ok, error } = check(net);
+		const { ok, error } = yield* part(check(net), 0.9, 1);
 		if (ok) return done({ paths: net, error, fallback: true });
 	}
 	return failed(
@@ -147,10 +151,13 @@ function* offsetExactly(
 ): Generator<number, Path[] | undefined> {
 	const { tolerance } = options;
 	const raw: Path[] = [];
-	for (const path of paths) {
-		yield 0;
-		raw.push(rawParallel(inward ? reversePath(path) : path, { ...options, tolerance: tolerance / 8 }));
-	}
+	for (const path of paths)
+		raw.push(
+			yield* within(
+				rawParallelSteps(inward ? reversePath(path) : path, { ...options, tolerance: tolerance / 8 }),
+				() => 0
+			)
+		);
 	try {
 		// Outside, what is wound at all is within reach; inside, what stays wound backward has not been reached.
 		const outlines = yield* part(coveredSteps(raw, inward ? 'negative' : 'positive'), 0, 0.6);

@@ -1,4 +1,5 @@
 /** Corners of a pixel contour: where the two sides, each prolonged, meet at an angle. */
+import { neededPlaces } from '../geometry/thinned';
 import { leastTurn, type CornerRule } from './corner-verdicts';
 import { localLine, trailLength, type Trail, type TrailCorner } from '../fit/fit';
 import { turnBetween } from '../geometry/segment';
@@ -71,63 +72,10 @@ function gap(trail: Trail, i: number, j: number): number {
 /**
  * The points that a polygon within `tolerance` px of the contour needs: every corner is among them, beside others that
  * only follow bends.
- * Source: Douglas and Peucker 1973.
  */
-function polygonCorners(trail: Trail, tolerance: number): number[] {
-	const n = trail.count;
-	// Two points far apart are certain to be kept.
-	let a = 0;
-	let far = -1;
-	for (let k = 0; k < 2; k++) {
-		let most = -1;
-		for (let i = 0; i < n; i++) {
-			const d = Math.hypot(trail.x[i] - trail.x[a], trail.y[i] - trail.y[a]);
-			if (d > most) {
-				most = d;
-				far = i;
-			}
-		}
-		if (k === 0) a = far;
-	}
-	const lo = trail.closed ? Math.min(a, far) : 0;
-	const hi = trail.closed ? Math.max(a, far) : n - 1;
-	const keep = new Set([lo, hi]);
-	const stack: [number, number][] = [[lo, hi]];
-	if (trail.closed) stack.push([hi, lo + n]);
-	while (stack.length) {
-		const [i, j] = stack.pop()!;
-		const x = trail.x[i % n];
-		const y = trail.y[i % n];
-		const dx = trail.x[j % n] - x;
-		const dy = trail.y[j % n] - y;
-		const size = Math.hypot(dx, dy);
-		let most = tolerance;
-		let at = -1;
-		for (let k = i + 1; k < j; k++) {
-			const ex = trail.x[k % n] - x;
-			const ey = trail.y[k % n] - y;
-			const along = size > 0 ? (ex * dx + ey * dy) / size : 0;
-			const off =
-				along < 0 || size === 0
-					? Math.hypot(ex, ey)
-					: along > size
-						? Math.hypot(trail.x[k % n] - trail.x[j % n], trail.y[k % n] - trail.y[j % n])
-						: Math.abs(ex * dy - ey * dx) / size;
-			if (off > most) {
-				most = off;
-				at = k;
-			}
-		}
-		if (at >= 0) {
-			keep.add(at % n);
-			stack.push([i, at], [at, j]);
-		}
-	}
-	if (!trail.closed) {
-		keep.delete(lo);
-		keep.delete(hi);
-	}
-	return [...keep].sort((p, q) => p - q);
+function polygonCorners({ x, y, closed, count }: Trail, tolerance: number): number[] {
+	const needed = neededPlaces(x.subarray(0, count), y.subarray(0, count), closed, tolerance);
+	return closed ? needed : needed.slice(1, -1);
 }
 
 /** Of candidates so near each other that they can only be one blunted corner, the one where the line turns most. */
