@@ -7,7 +7,7 @@ import { tangledSteps } from '../plane/crossings';
 import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
 import type { Tones } from './across';
-import { followBoundaries, type Contour } from './boundary';
+import { followBoundaries, lookedAt, type Contour } from './boundary';
 import { fitContourSteps, type ContourFitOptions } from './contour-fit';
 import { edgeDistance, edgeNoise, strayOf } from './edge-measures';
 import type { Channel, GreyPicture } from './picture';
@@ -189,12 +189,8 @@ export function* traceByTone(
 	}
 	if (!options.grain && isGrain(contours)) throw grainFound();
 	// Where everything is ink its only edge is the picture's own.
-	const looked = cover
-		? cover.reduce((sum, c) => sum + c, 0) / 255
-		: region
-			? (Math.min(widthPx, region.x + region.w) - Math.max(0, region.x)) *
-				(Math.min(heightPx, region.y + region.h) - Math.max(0, region.y))
-			: widthPx * heightPx;
+	const { x0, y0, x1, y1 } = lookedAt(widthPx, heightPx, region);
+	const looked = cover ? cover.reduce((sum, c) => sum + c, 0) / 255 : (x1 - x0) * (y1 - y0);
 	const isAllInk =
 		!rectify && contours.length === 1 && contours[0].area > looked - (cover ? 0.005 * looked + 4 : 0.5);
 	if (contours.length === 0 || isAllInk) {

@@ -11,9 +11,9 @@ const FIRST = 0.2;
 const FINEST = 0.02;
 /** px: what is more even than that tells more than it is counted for. */
 const EVEN = 0.008;
-/** From round to round pixels are taken to be so much surer; with pixels to spare in longer steps. */
-const SURER = 0.5;
-const SURER_OF_MANY = 0.35;
+/** From round to round pixels are taken to be so much surer, and what no step need make likelier; with pixels to spare in longer steps. */
+const CAREFUL = { surer: 0.5, enough: 0.03 };
+const QUICK = { surer: 0.35, enough: 0.1 };
 const SURER_BY = 0.8;
 /** What a segment more has to make likelier; natural logarithms. */
 const WORTH = 6;
@@ -41,7 +41,7 @@ const FEWEST = 8;
  */
 export function* likeliest(net: Net, witness: Witness, { mayChange, oneIn }: Asking): Generator<void, Net> {
 	const isMany = oneIn > 1;
-	const surer = isMany ? SURER_OF_MANY : SURER;
+	const { surer, enough } = isMany ? QUICK : CAREFUL;
 	const squares = isMany ? fewSquares(new Line(net), oneIn) : undefined;
 	if (witness.isTold && isAgreed(net, witness, squares)) return net;
 	let best = yield* at(net, FIRST, FIRST);
@@ -79,15 +79,8 @@ export function* likeliest(net: Net, witness: Witness, { mayChange, oneIn }: Ask
 		let here = start;
 		for (let spread = from; ; spread = Math.max(to, surer * spread)) {
 			const beside = pixelsBeside(new Line(here), witness.reach(spread), isFree, squares);
-			here = yield* settledOn(
-				here,
-				beside,
-				witness,
-				spread,
-				isFree,
-				spread > to ? PASSING : STEPS,
-				isMany ? ENOUGH_OF_MANY : ENOUGH
-			);
+			const steps = spread > to ? PASSING : STEPS;
+			here = yield* settledOn(here, beside, witness, { spread, isFree, steps, enough });
 			if (spread > to) continue;
 			return {
 				net: here,
@@ -173,9 +166,6 @@ const AGREED = 0.5;
 /** Steps with pixels that are to become surer yet, and with those that are as sure as they get. */
 const PASSING = 3;
 const STEPS = 10;
-/** A step that makes no more likelier than this is the last. */
-const ENOUGH = 0.03;
-const ENOUGH_OF_MANY = 0.1;
 /** Segments beside a change that go with it. */
 const AROUND = 2;
 

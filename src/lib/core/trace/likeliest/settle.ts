@@ -57,20 +57,23 @@ export interface Asked {
 	readonly places: Places;
 }
 
-/**
- * Lines as the pixels beside them have them. Yields between steps.
- * @param isFree of which segments the places may go, all but those that others share; of all where nothing is said.
- * @param steps at most.
- * @param least a step that makes no more likelier is the last; of many segments in this share of each.
- */
+export interface Settling {
+	/** How surely pixels say what they say. */
+	readonly spread: number;
+	/** Of which segments the places may go, all but those that others share; of all where nothing is said. */
+	readonly isFree?: ArrayLike<number>;
+	/** At most. */
+	readonly steps: number;
+	/** A step that makes no more likelier is the last; of many segments in this share of each. */
+	readonly enough: number;
+}
+
+/** Lines as the pixels beside them have them. Yields between steps. */
 export function* settled(
 	net: Net,
 	beside: Beside,
 	witness: Witness,
-	spread: number,
-	isFree: ArrayLike<number> | undefined,
-	steps: number,
-	least: number
+	{ spread, isFree, steps, enough }: Settling
 ): Generator<void, Net> {
 	const first = placesOf(net);
 	const isHeld = new Uint8Array(first.x.length);
@@ -85,7 +88,7 @@ export function* settled(
 		cost += keepStill(first, places, equations) + keepSmooth(line, places, smooth, equations);
 		return { here, places, equations, cost };
 	};
-	const enough = least * Math.max(1, net.types.length / OF_MANY);
+	const least = enough * Math.max(1, net.types.length / OF_MANY);
 	let state = look(net);
 	for (let step = 0; step < steps; step++) {
 		yield;
@@ -104,7 +107,7 @@ export function* settled(
 			if (tried && tried.cost < cost) next = tried;
 		}
 		if (!next) break;
-		const isEnough = next.cost > cost - enough;
+		const isEnough = next.cost > cost - least;
 		state = next;
 		if (isEnough) break;
 	}
