@@ -258,7 +258,7 @@ describe('operations', () => {
 		simplify.tolerance = 0.1;
 		await vi.waitFor(() => expect(simplify.anchorsAfter).toBeLessThan(80), 30_000);
 		expect(simplify.ready).toBe(true);
-		simplify.choose(0.01);
+		simplify.choose(0.00001);
 		await simplify.settled();
 		expect(simplify.ready).toBe(false);
 		expect(simplify.nothing).toContain('would make');
