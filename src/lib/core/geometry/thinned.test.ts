@@ -35,6 +35,36 @@ describe('places of a row that are needed', () => {
 			}
 	});
 
+	test('nor in rows that run to and fro at random', () => {
+		const r = chance(10);
+		for (let n = 0; n < 300; n++) {
+			const count = 3 + Math.floor(12 * r());
+			const [x, y] = [0, 1].map(() => Array.from({ length: count }, () => 10 * r()));
+			for (const closed of [true, false])
+				for (const tolerance of [0.5, 2, 4]) {
+					const kept = neededPlaces(x, y, closed, tolerance);
+					expect(farthest(x, y, kept, closed)).toBeLessThanOrEqual(tolerance + 1e-9);
+				}
+		}
+	});
+
+	test('a place beside the line but beyond an end is as far as the end is', () => {
+		const turned = (row: readonly (readonly [number, number])[]) =>
+			[0, 1].map((axis) => row.map(([a, b]) => (axis ? 0.5 * a + 0.8 * b : 0.8 * a - 0.5 * b)));
+		for (const beyond of [-3, 13]) {
+			const [x, y] = turned([
+				[0, 0],
+				[beyond, 1],
+				[10, 0]
+			]);
+			expect(neededPlaces(x, y, false, 2)).toEqual([0, 1, 2]);
+			expect(neededPlaces(x, y, false, 4)).toEqual([0, 2]);
+		}
+		// Whose ends are one place.
+		expect(neededPlaces([1, 4, 1], [1, 5, 1], false, 4.5)).toEqual([0, 1, 2]);
+		expect(neededPlaces([1, 4, 1], [1, 5, 1], false, 5)).toEqual([0, 2]);
+	});
+
 	test('corners of a square stay, places on its sides go', () => {
 		const side = Array.from({ length: 10 }, (_, k) => k);
 		const x = [...side, ...side.map(() => 10), ...side.map((k) => 10 - k), ...side.map(() => 0)];
