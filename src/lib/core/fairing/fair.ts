@@ -368,7 +368,7 @@ function* withFreeRuns(
 			return rounded || free.types.length <= worth * n ? free : drawn;
 		}
 	}
-	const nearest = nearestOf(samples);
+	const found = withNearest(samples);
 	const builder = new PathBuilder(drawn.segs[STRIDE * begin], drawn.segs[STRIDE * begin + 1]);
 	for (let i = begin; i < begin + n;) {
 		yield;
@@ -378,8 +378,8 @@ function* withFreeRuns(
 		const rounded = run.slice(1).some(isNone);
 		if (!kept.types.includes(CUBIC) && !rounded) builder.along(kept);
 		else {
-			const whole = freeRun(drawn, run, samples, asked, nearest);
-			const pieces = worth < 1 ? kept : inPieces(drawn, run, samples, asked, nearest);
+			const whole = freeRun(drawn, run, found, asked);
+			const pieces = worth < 1 ? kept : inPieces(drawn, run, found, asked);
 			const isBetter = rounded || (whole && whole.types.length <= worth * pieces.types.length);
 			builder.along(whole && isBetter ? whole : pieces);
 		}
@@ -388,14 +388,17 @@ function* withFreeRuns(
 	return drawn.closed ? builder.close() : builder.open();
 }
 
-/** Which sample is the nearest to a place. */
-type Nearest = (x: number, y: number) => number;
+/** Samples that tell which of them is the nearest to a place. */
+interface FoundSamples extends EvenSamples {
+	readonly nearest: (x: number, y: number) => number;
+}
 
-function nearestOf({ x, y }: EvenSamples): Nearest {
+function withNearest(samples: EvenSamples): FoundSamples {
+	const { x, y } = samples;
 	const tree = new Flatbush(x.length);
 	for (let i = 0; i < x.length; i++) tree.add(x[i], y[i], x[i], y[i]);
 	tree.finish();
-	return (px, py) => tree.neighbors(px, py, 1)[0];
+	return { ...samples, nearest: (px, py) => tree.neighbors(px, py, 1)[0] };
 }
 
 function partOfRun(drawn: Path, run: readonly number[]): Path {
@@ -407,20 +410,14 @@ function partOfRun(drawn: Path, run: readonly number[]): Path {
 }
 
 /** A run with its straights and arcs as they are; free curves between them smoothed, running on into them as before. */
-function inPieces(
-	drawn: Path,
-	run: readonly number[],
-	samples: EvenSamples,
-	asked: Asked,
-	nearest: Nearest
-): Path {
+function inPieces(drawn: Path, run: readonly number[], samples: FoundSamples, asked: Asked): Path {
 	const start = STRIDE * run[0];
 	const builder = new PathBuilder(drawn.segs[start], drawn.segs[start + 1]);
 	for (let i = 0; i < run.length;) {
 		let end = i + 1;
 		if (drawn.types[run[i]] === CUBIC) while (end < run.length && drawn.types[run[end]] === CUBIC) end++;
 		const part = run.slice(i, end);
-		const free = drawn.types[run[i]] === CUBIC ? freeRun(drawn, part, samples, asked, nearest) : undefined;
+		const free = drawn.types[run[i]] === CUBIC ? freeRun(drawn, part, samples, asked) : undefined;
 		const line = free
 			? smoothEnds(
 					free,
@@ -435,20 +432,14 @@ function inPieces(
 }
 
 /** The samples of a run smoothed and drawn, its two ends where they were drawn before; undefined where it is too short. */
-function freeRun(
-	drawn: Path,
-	run: readonly number[],
-	samples: EvenSamples,
-	asked: Asked,
-	nearest: Nearest
-): Path | undefined {
+function freeRun(drawn: Path, run: readonly number[], samples: FoundSamples, asked: Asked): Path | undefined {
 	const first = STRIDE * run[0];
 	const last = STRIDE * run[run.length - 1];
 	const [ax, ay] = [drawn.segs[first], drawn.segs[first + 1]];
 	const [bx, by] = [drawn.segs[last + 6], drawn.segs[last + 7]];
 	const after = (run[run.length - 1] + 1) % drawn.types.length;
 	const skips: [number, number] = [besideTip(turnAt(drawn, run[0])), besideTip(turnAt(drawn, after))];
-	const part = samplesBetween(samples, ax, ay, bx, by, run, drawn, skips, nearest);
+	const part = samplesBetween(samples, ax, ay, bx, by, run, drawn, skips);
 	if (!part || part.x.length < 40) return undefined;
 	// It runs from corner to corner: they stand for its ends.
 	const x = Float64Array.from([ax, ...part.x, bx]);
@@ -468,16 +459,16 @@ const MOST_BESIDE = 20;
 
 /** The samples that belong to a run: from the one nearest to its start to the one nearest to its end, by way of its middle. */
 function samplesBetween(
-	samples: EvenSamples,
+	samples: FoundSamples,
 	ax: number,
 	ay: number,
 	bx: number,
 	by: number,
 	run: readonly number[],
 	drawn: Path,
-	skips: readonly [start: number, end: number],
-	nearest: Nearest
+	skips: readonly [start: number, end: number]
 ): EvenSamples | undefined {
+	const { nearest } = samples;
 	const n = samples.x.length;
 	const from = nearest(ax, ay);
 	const to = nearest(bx, by);

@@ -157,7 +157,7 @@ function meantCorners(
 		found.push({ ...place, inX: a.tx, inY: a.ty, outX: b.tx, outY: b.ty, turn });
 	}
 	// Of several within one window only the sharpest is the corner, unless both are real anchors of long segments. They stand in order.
-	const isLess = (a: (typeof found)[number], b: (typeof found)[number]) =>
+	const isBlunter = (a: (typeof found)[number], b: (typeof found)[number]) =>
 		a.turn < b.turn || (a.turn === b.turn && a.index > b.index);
 	return found.filter((corner, i) =>
 		[-1, 1].every((way) => {
@@ -169,7 +169,7 @@ function meantCorners(
 				let apart = Math.abs(trail.s[other.index] - trail.s[corner.index]);
 				if (isRound) apart = trail.s[trail.count] - apart;
 				if (apart >= window) return true;
-				if (!isLess(other, corner)) return false;
+				if (!isBlunter(other, corner)) return false;
 			}
 			return true;
 		})

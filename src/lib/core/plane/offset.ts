@@ -108,14 +108,10 @@ export function* offsetPiecesSteps(
 		}
 	}
 	yield 0.9;
-	const polygons = offsetPolygons(paths, distance, join, miterLimit, tolerance / 4).map((points) =>
+	const made = offsetPolygons(paths, distance, join, miterLimit, tolerance / 4).map((points) =>
 		polygonPath(points)
 	);
-	if (polygons.length > 1) {
-		const tree = pathTree(paths, Math.min(tolerance / 8, TOLERANCE.measure));
-		const isLeft = (path: Path) => isLeaving(path, Math.abs(distance), distance < 0, tolerance, tree);
-		polygons.splice(0, polygons.length, ...polygons.filter((path) => !isLeft(path)));
-	}
+	const polygons = made.length > 1 ? withoutLeavings(made, paths, distance, tolerance) : made;
 	if (polygons.length === 0)
 		return failed('nothing-left', 'Nothing is left at this distance. Use a smaller one.');
 	// With curves fitted back where they pass the check, otherwise as the polygons they are.
@@ -161,13 +157,8 @@ function* offsetExactly(
 	try {
 		// Outside, what is wound at all is within reach; inside, what stays wound backward has not been reached.
 		const outlines = yield* part(coveredSteps(raw, inward ? 'negative' : 'positive'), 0, 0.6);
-		let tree: EdgeTree | undefined;
-		const whole = outlines.filter((path) => {
-			const box = pathBox(path);
-			if (Math.max(box.x1 - box.x0, box.y1 - box.y0) > LEAVING * tolerance) return true;
-			tree ??= pathTree(paths, Math.min(tolerance / 8, TOLERANCE.measure));
-			return !isLeaving(path, options.distance, inward, tolerance, tree);
-		});
+		const reach = inward ? -options.distance : options.distance;
+		const whole = withoutLeavings(outlines, paths, reach, tolerance, LEAVING * tolerance);
 		const light: Path[] = [];
 		for (const [i, path] of whole.entries()) {
 			yield 0.6 + (0.4 * i) / whole.length;
@@ -193,6 +184,23 @@ function lighten(path: Path, tolerance: number): Path {
 const LEAVING = 400;
 /** In tolerances: straights and arcs from this length on stay what they are. */
 const KEEP = 80;
+
+/** The pieces of an offset that are no leavings; those larger than `most` mm are none. */
+function withoutLeavings(
+	pieces: readonly Path[],
+	paths: readonly Path[],
+	distance: number,
+	tolerance: number,
+	most = Infinity
+): Path[] {
+	let tree: EdgeTree | undefined;
+	return pieces.filter((path) => {
+		const box = pathBox(path);
+		if (Math.max(box.x1 - box.x0, box.y1 - box.y0) > most) return true;
+		tree ??= pathTree(paths, Math.min(tolerance / 8, TOLERANCE.measure));
+		return !isLeaving(path, Math.abs(distance), distance < 0, tolerance, tree);
+	});
+}
 
 /**
  * Whether a small loop is only what the tolerance left: its middle, too, lies just at the distance, while that of a real
