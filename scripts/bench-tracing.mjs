@@ -2,13 +2,12 @@
 // falling light. Prints the best of a few times, checks that both give the same to the last bit; with `--memory` what 50 megapixels take
 // beyond the decoded picture.
 //   npm run bench:tracing [-- --megapixels 12.5] [--rounds 4] [--memory]
-import { readFileSync } from 'node:fs';
 import { pathToFileURL } from 'node:url';
 import { isDeepStrictEqual } from 'node:util';
 import { MessageChannel, receiveMessageOnPort, Worker } from 'node:worker_threads';
-import { Resvg } from '@resvg/resvg-js';
 import { argument } from './argument.mjs';
 import { buildCore } from './build-core.mjs';
+import { drawnSheet, photoOf } from './sheet-pictures.mjs';
 
 const MEMORY = process.argv.includes('--memory');
 const MEGAPIXELS = argument('--megapixels', MEMORY ? 50 : 12.5);
@@ -23,24 +22,7 @@ const built = pathToFileURL(
 const core = await import(built);
 
 const WIDTH = Math.round(Math.sqrt((MEGAPIXELS * 1e6 * 297) / 210));
-const sheet = readFileSync('static/demo/fox-parts.svg', 'utf8')
-	.replace(/width="[^"]+" height="[^"]+"/, '')
-	.replace('<g ', '<rect width="297" height="210" fill="#fff"/><g ');
-function drawnSheet() {
-	const image = new Resvg(sheet, { fitTo: { mode: 'width', value: WIDTH } }).render();
-	return core.toGrey({ widthPx: image.width, heightPx: image.height, rgba: image.pixels });
-}
-const clean = drawnSheet();
-function photoOf(picture) {
-	const soft = core.blurred(picture, 1.5);
-	const rnd = core.chance(7);
-	for (let i = 0; i < soft.grey.length; i++) {
-		const light = 1 - (0.4 * (i % soft.widthPx)) / soft.widthPx;
-		const noise = 14 * (rnd() + rnd() + rnd() - 1.5);
-		soft.grey[i] = Math.max(0, Math.min(255, (45 + 0.72 * soft.grey[i]) * light + noise));
-	}
-	return soft;
-}
+const clean = drawnSheet(core, WIDTH);
 
 // The other thread: draws what it is given.
 const other = new Worker(
@@ -77,7 +59,7 @@ function best(work) {
 }
 
 const pictures = [['clean', clean, {}]];
-if (!MEMORY) pictures.push(['photo', photoOf(clean), { evenLight: true, denoise: true }]);
+if (!MEMORY) pictures.push(['photo', photoOf(core, clean), { evenLight: true, denoise: true }]);
 for (const [name, picture, options] of pictures) {
 	const before = process.memoryUsage.rss();
 	let most = before;

@@ -2,12 +2,11 @@
 //   npm run bench [-- TEXT]   only the tables whose title holds TEXT
 import { createRequire } from 'node:module';
 import { pathToFileURL } from 'node:url';
-import { readFileSync } from 'node:fs';
-import { Resvg } from '@resvg/resvg-js';
 import paper from 'paper';
 import fitCurve from 'fit-curve';
 import simplifyJs from 'simplify-js';
 import { buildCore } from './build-core.mjs';
+import { drawnSheet, photoOf } from './sheet-pictures.mjs';
 
 const require = createRequire(import.meta.url);
 const only = process.argv[2] ?? '';
@@ -348,23 +347,9 @@ for (const n of [1000, 10_000, 100_000, 1_000_000]) {
 }
 
 // Tracing 12 megapixels on one thread: the demo's sheet of parts, clean, and blurred under falling light with noise.
-const sheet = readFileSync('static/demo/fox-parts.svg', 'utf8')
-	.replace(/width="[^"]+" height="[^"]+"/, '')
-	.replace('<g ', '<rect width="297" height="210" fill="#fff"/><g ');
-const drawnSheet = new Resvg(sheet, { fitTo: { mode: 'width', value: 4200 } }).render();
-const clean = core.toGrey({
-	widthPx: drawnSheet.width,
-	heightPx: drawnSheet.height,
-	rgba: drawnSheet.pixels
-});
+const clean = drawnSheet(core, 4200);
 const megapixels = (clean.widthPx * clean.heightPx) / 1e6;
-const rnd = core.chance(7);
-const photo = { ...clean, grey: core.blurred(clean, 1.5).grey.slice() };
-for (let i = 0; i < photo.grey.length; i++) {
-	const light = 1 - (0.4 * (i % clean.widthPx)) / clean.widthPx;
-	const noise = 14 * (rnd() + rnd() + rnd() - 1.5);
-	photo.grey[i] = Math.max(0, Math.min(255, (45 + 0.72 * photo.grey[i]) * light + noise));
-}
+const photo = photoOf(core, clean);
 const traced = (r) =>
 	`${r.paths.length} outlines, ${r.anchors} anchors, worst ${(r.worst * 14.14).toFixed(2)} px`;
 const edges = (picture) =>
