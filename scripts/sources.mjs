@@ -3,7 +3,7 @@ import { createServer } from 'vite';
 
 export const openSources = () =>
 	createServer({
-		server: { middlewareMode: true },
+		server: { middlewareMode: true, hmr: false, ws: false },
 		appType: 'custom',
 		logLevel: 'error',
 		optimizeDeps: { noDiscovery: true }

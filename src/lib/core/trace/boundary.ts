@@ -22,6 +22,8 @@ export interface BoundaryOptions {
 	readonly tones?: { readonly ink: number; readonly paper: number };
 	/** The picture has no tones between ink and paper: the line behind the stairs is wanted (`stairs.ts`). */
 	readonly stairs?: boolean;
+	/** Nothing but the middles of the pixel edges that are walked along: such contours touch neither themselves nor each other. */
+	readonly between?: boolean;
 	/** Only this part of the picture, in px. */
 	readonly region?: { x: number; y: number; w: number; h: number };
 }
@@ -84,7 +86,8 @@ export function* followBoundaries(
 	heightPx: number,
 	options: BoundaryOptions
 ): Generator<number, Contour[]> {
-	const { threshold, light, diagonal } = options;
+	const { threshold, light, diagonal, stairs, between } = options;
+	const isHalfWay = stairs || between;
 	const { x0, y0, x1, y1 } = lookedAt(widthPx, heightPx, options.region);
 	const level = levelOf(threshold);
 	const inkOf = inkTones(threshold, light);
@@ -176,11 +179,11 @@ export function* followBoundaries(
 					longer.set(across);
 					across = longer;
 				}
-				if (options.stairs) dirs.push(dir);
-				const share = options.stairs ? 0.5 : place(ix, iy, ox, oy);
+				if (stairs) dirs.push(dir);
+				const share = isHalfWay ? 0.5 : place(ix, iy, ox, oy);
 				buffer[2 * count] = ix + 0.5 + (ox - ix) * share;
 				buffer[2 * count + 1] = iy + 0.5 + (oy - iy) * share;
-				across[count] = options.stairs || isAcross(ix, iy, ox, oy) ? 1 : 0;
+				across[count] = isHalfWay || isAcross(ix, iy, ox, oy) ? 1 : 0;
 				count++;
 				area += dir === 1 ? cx : dir === 3 ? -cx : 0;
 				cx += STEP_X[dir];
@@ -196,7 +199,7 @@ export function* followBoundaries(
 			} while (cx !== sx || cy !== sy || dir !== sdir);
 			// In a frame with y down, ink on the left means an outer loop runs anticlockwise as seen.
 			if (Math.abs(area) >= options.leastAreaPx) {
-				const points = options.stairs ? pointsBehindStairs(sx, sy, dirs) : acrossOnly(buffer, across, count);
+				const points = stairs ? pointsBehindStairs(sx, sy, dirs) : acrossOnly(buffer, across, count);
 				contours.push({ points, area: -area });
 			}
 		}

@@ -71,11 +71,6 @@ export function flatColours(picture: ColourPicture, count: number | 'auto'): Col
 		bins.push({ w, rgb, lab: toOklab(rgb) });
 		total += w;
 	}
-	if (bins.length === 0)
-		throw new CoreError(
-			'nothing-found',
-			'This picture has no plain areas of colour. Trace it by tone instead.'
-		);
 	bins.sort((a, b) => b.w - a.w);
 	const apart = (a: readonly number[], b: readonly number[]) =>
 		Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
@@ -98,6 +93,11 @@ export function flatColours(picture: ColourPicture, count: number | 'auto'): Col
 		centers.push(lab);
 		for (let k = left.length - 1; k >= 0; k--) if (apart(left[k].lab, lab) < ALIKE) left.splice(k, 1);
 	}
+	if (centers.length === 0)
+		throw new CoreError(
+			'nothing-found',
+			'This picture has no plain areas of colour. Trace it by tone instead.'
+		);
 	// Means of what is nearest to each (Lloyd's rounds).
 	let colours: Colour[] = [];
 	for (let round = 0; round < 6; round++) {

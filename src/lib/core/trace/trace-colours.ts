@@ -2,9 +2,8 @@
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
 import { bulgeThrough } from '../geometry/arc';
-import { part, within } from '../progress';
+import { within } from '../progress';
 import { PathBuilder, polygonPath, reversePath, type Path } from '../geometry/path';
-import { tangledSteps } from '../plane/crossings';
 import { followBorders, type Chain } from './borders';
 import {
 	drawChain,
@@ -35,6 +34,7 @@ import {
 } from './trace';
 import { settle } from './junctions';
 import { settleBorders } from './borders-settled';
+import { CLOSER, through, untangled } from './untangled';
 
 export interface ColourTraceOptions {
 	/** px/mm, > 0. */
@@ -318,16 +318,12 @@ function trimmed(points: Float64Array, a: Point, b: Point): Float64Array {
 	return points.slice(2 * from, 2 * to + 2);
 }
 
-/** What is done about borders that cross, one after the other. */
-const CLOSER = [1 / 2, 1 / 4, 1 / 8];
-const AT_LAST = ['followed', 'from junctions', 'between', 'between', 'between'] as const;
-
 /**
  * Borders that cross themselves or each other (at the tips of slivers, where the drift of a fit is as wide as they are) are drawn
  * closer; those settled on the pixels are put back and drawn closer again; then they go through all the places that were followed, with
  * their junctions where these were found; at last half way between the pixels, where none can cross.
  */
-function* uncross(
+function uncross(
 	drawn: Path[],
 	chains: readonly Chain[],
 	{
@@ -346,33 +342,38 @@ function* uncross(
 		between: () => Generator<number, Between>;
 	}
 ): Generator<number, void> {
-	let coarse: Between | undefined;
-	const rounds = [...CLOSER, ...(putBack ? (['back', ...CLOSER] as const) : []), ...AT_LAST];
-	for (const [round, way] of rounds.entries()) {
-		const done = (round + 1) / rounds.length;
-		const bad = yield* part(tangledSteps(drawn), round / rounds.length, done);
-		if (bad.size === 0) return;
+	let halfWay: Between | undefined;
+	const ways = [
+		...CLOSER,
+		...(putBack ? (['back', ...CLOSER] as const) : []),
+		'followed',
+		'from junctions',
+		'between'
+	] as const;
+	return untangled(drawn, ways, function* (crossing, way) {
 		if (way === 'back') {
-			for (const i of bad) putBack!(i);
-			continue;
+			for (const i of crossing) putBack!(i);
+			return;
 		}
-		if (way === 'between') coarse ??= yield* within(between(), () => done);
+		const again = new Set(crossing);
+		if (way === 'between') halfWay ??= yield* within(between(), () => undefined);
+		const found = way === 'between' ? halfWay! : { chains, junctions };
 		if (way === 'between' || way === 'from junctions') {
-			const found = coarse?.junctions ?? junctions;
 			// The junctions go back to where they were found, with all that ends there.
-			const back = new Set([...bad].flatMap((i) => [chains[i].start, chains[i].end]));
-			for (const k of back) if (k >= 0) places[k] = { x: found[2 * k], y: found[2 * k + 1] };
+			const open = crossing.filter((i) => !chains[i].closed);
+			const back = new Set(open.flatMap((i) => [chains[i].start, chains[i].end]));
+			for (const k of back) places[k] = { x: found.junctions[2 * k], y: found.junctions[2 * k + 1] };
 			chains.forEach((chain, i) => {
-				if (back.has(chain.start) || back.has(chain.end)) bad.add(i);
+				if (back.has(chain.start) || back.has(chain.end)) again.add(i);
 			});
 		}
 		const closer =
 			typeof way === 'number'
 				? { ...fit, tolerance: fit.tolerance * way, noise: fit.noise * way }
 				: undefined;
-		for (const i of bad) {
-			yield done;
-			const chain = (coarse?.chains ?? chains)[i];
+		for (const i of again) {
+			yield;
+			const chain = found.chains[i];
 			if (chain.closed) {
 				drawn[i] = closer ? fitContour(chain.points, closer) : polygonPath(chain.points);
 				continue;
@@ -382,19 +383,13 @@ function* uncross(
 			const plan = closer && points.length >= 8 ? planChain(points, closer, BESIDE) : undefined;
 			drawn[i] = plan ? drawChain(plan, a, b, closer!) : through(points, a, b);
 		}
-	}
+	});
 }
 
 /** Borders half way between the pixels. */
 interface Between {
 	readonly chains: readonly Chain[];
 	readonly junctions: Float64Array;
-}
-
-/** Straights through all places between two ends. */
-function through(points: Float64Array, a: Point, b: Point): Path {
-	const inner = points.slice(2, -2);
-	return polygonPath([a.x, a.y, ...inner, b.x, b.y], false);
 }
 
 /** Parts one after the other as one closed path. */

@@ -2,15 +2,17 @@
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
 import { within } from '../progress';
-import type { Path } from '../geometry/path';
-import { drawChain, fitContour, planChain, type Plan } from './contour-fit';
+import { polygonPath, type Path } from '../geometry/path';
+import { drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
 import { settle } from './junctions';
 import { pointsOnSheet } from './on-sheet';
 import { meanScale, project, rectifying } from './perspective';
-import { toneBetween, type GreyPicture } from './picture';
+import type { GreyPicture } from './picture';
+import { middleOf, Profile } from './stroke-middles';
 import { skeletonNetwork, thin, type Skeleton } from './skeleton';
 import { classTones } from './threshold';
 import { edgeDistance, edgeNoise, strayOf } from './edge-measures';
+import { CLOSER, through, untangled } from './untangled';
 import {
 	checkAsked,
 	checking,
@@ -26,6 +28,8 @@ import {
 
 interface Line {
 	points: Float64Array;
+	/** The middles of the pixels that were left of it, x,y pairs. */
+	pixels: Float64Array;
 	closed: boolean;
 	start: number;
 	end: number;
@@ -78,7 +82,10 @@ export function* traceLineCentres(
 			'No drawn line was found at this threshold. Choose another threshold.'
 		);
 	if (plane) {
-		for (const line of lines) line.points = pointsOnSheet(line.points, plane, pxPerMm);
+		for (const line of lines) {
+			line.points = pointsOnSheet(line.points, plane, pxPerMm);
+			line.pixels = pointsOnSheet(line.pixels, plane, pxPerMm);
+		}
 		for (const node of nodes) {
 			const p = project(plane, node.x, node.y);
 			Object.assign(node, { x: p.x * pxPerMm, y: p.y * pxPerMm });
@@ -97,91 +104,81 @@ export function* traceLineCentres(
 		degree[line.start]++;
 		degree[line.end]++;
 	}
-	const plans: (Plan | undefined)[] = lines.map((line) => {
+	const planOf = (line: Line, fit: ContourFitOptions): Plan | undefined => {
 		if (line.closed || line.points.length < 4) return undefined;
 		// Where strokes meet, ink beside the line pulls its middle aside.
 		const skip = (node: number) => (degree[node] > 1 ? 1.4 * line.width + 1 : 0);
 		const skips = [skip(line.start), skip(line.end)] as const;
 		return planChain(line.points, fit, skips, skips);
-	});
+	};
+	const plans = lines.map((line) => planOf(line, fit));
 	yield { share: 0.75, step: 'outlines' };
 	const junctions = Float64Array.from(nodes.flatMap((n) => [n.x, n.y]));
 	const usual = lines.map((l) => l.width).sort((a, b) => a - b)[lines.length >> 1];
 	const places = settle(junctions, lines, plans, 1 + usual);
-	const paths: Path[] = [];
-	const widths: number[] = [];
-	const kept: Line[] = [];
-	lines.forEach((line, i) => {
-		const { points } = line;
+	/** Where a line ends: in a junction, or where the stroke does. */
+	const endsOf = ({ start, end, points }: Line): [Point, Point] => {
 		const last = points.length - 2;
-		const plan = plans[i];
-		const end = (node: number, at: number) =>
-			degree[node] > 1 ? places[node] : { x: points[at], y: points[at + 1] };
-		const path = line.closed
-			? fitContour(points, fit)
-			: plan && drawChain(plan, end(line.start, 0), end(line.end, last), fit);
-		if (!path?.types.length) return;
-		paths.push(path);
-		widths.push(line.width / pxPerMm);
-		kept.push(line);
+		const at = (node: number, k: number) =>
+			degree[node] > 1 ? places[node] : { x: points[k], y: points[k + 1] };
+		return [at(start, 0), at(end, last)];
+	};
+	const drawnOf = (line: Line, plan: Plan | undefined, fit: ContourFitOptions): Path | undefined =>
+		line.closed ? fitContour(line.points, fit) : plan && drawChain(plan, ...endsOf(line), fit);
+	const drawn = lines.map((line, i) => drawnOf(line, plans[i], fit));
+	const kept = lines.filter((_, i) => drawn[i]?.types.length);
+	const paths = drawn.filter((path) => path?.types.length) as Path[];
+	const uncrossed = untangled(paths, [...CLOSER, 'measured', 'pixels'] as const, function* (crossing, way) {
+		const again = new Set(crossing);
+		if (way === 'pixels') {
+			// The junctions go back to where they were found, with all that ends there.
+			const open = crossing.filter((i) => !kept[i].closed);
+			const back = new Set(open.flatMap((i) => [kept[i].start, kept[i].end]));
+			for (const k of back) places[k] = nodes[k];
+			kept.forEach((line, i) => {
+				if (back.has(line.start) || back.has(line.end)) again.add(i);
+			});
+		}
+		for (const i of again) {
+			yield;
+			const line = kept[i];
+			if (typeof way === 'number') {
+				const closer = { ...fit, tolerance: fit.tolerance * way, noise: fit.noise * way };
+				const path = drawnOf(line, planOf(line, closer), closer);
+				if (path?.types.length) paths[i] = path;
+				continue;
+			}
+			if (line.closed) paths[i] = polygonPath(way === 'pixels' ? line.pixels : line.points);
+			else if (way === 'measured') paths[i] = through(line.points, ...endsOf(line));
+			else
+				paths[i] = alongPixels(
+					line,
+					...[line.start, line.end].map((k) => (degree[k] > 1 ? nodes[k] : undefined))
+				);
+		}
 	});
+	yield* checking(uncrossed, 0.85, 0.9);
 	const edge = yield* checking(edgeDistance(paths, kept), 0.9, 1);
 	return {
 		...measured(picture, options, pxPerMm, fit, edge),
 		...inMm(paths, pxPerMm),
 		...strayOf(options, paths, kept, pxPerMm),
-		widths,
+		widths: kept.map((line) => line.width / pxPerMm),
 		threshold,
 		dropped
 	};
 }
 
+/** Straights by the middles of the pixels that were left of a line, from junction to junction where it ends in one. */
+function alongPixels({ pixels }: Line, from?: Point, to?: Point): Path {
+	const far = (p: Point, k: number) => Math.hypot(p.x - pixels[k], p.y - pixels[k + 1]) > 0.01;
+	const before = from && far(from, 0) ? [from.x, from.y] : [];
+	const behind = to && far(to, pixels.length - 2) ? [to.x, to.y] : [];
+	return polygonPath([...before, ...pixels, ...behind], false);
+}
+
 /** px: shorter lines that touch nothing are specks. */
 const LEAST_LENGTH_PX = 4;
-
-/** Ink square to a line: where its middle is and how wide it is. */
-class Profile {
-	constructor(
-		private readonly picture: GreyPicture,
-		private readonly ink: number,
-		private readonly paper: number
-	) {}
-
-	/** Share of ink at a place, 0..1, between pixel centres by the four around. */
-	at(x: number, y: number): number {
-		const tone = toneBetween(this.picture, x, y);
-		return Math.min(1, Math.max(0, (this.paper - tone) / (this.paper - this.ink || 1)));
-	}
-
-	/** The middle of the ink along a direction through a place, signed, and its width; px. */
-	across(x: number, y: number, nx: number, ny: number, reach: number): { off: number; width: number } {
-		const step = 0.25;
-		let sum = 0;
-		let moment = 0;
-		const side = (sign: 1 | -1) => {
-			for (let d = sign > 0 ? 0 : step; d <= reach; d += step) {
-				const share = this.at(x + sign * d * nx, y + sign * d * ny);
-				if (share < 0.04) break;
-				sum += share;
-				moment += share * sign * d;
-			}
-		};
-		side(1);
-		side(-1);
-		return { off: sum > 0 ? moment / sum : 0, width: sum * step };
-	}
-
-	/** How far ink reaches from a place in a direction, px. */
-	reach(x: number, y: number, tx: number, ty: number, most: number): number {
-		let before = this.at(x, y);
-		for (let d = 0.25; d <= most; d += 0.25) {
-			const here = this.at(x + d * tx, y + d * ty);
-			if (here < 0.5) return d - 0.25 + (0.25 * (before - 0.5)) / Math.max(1e-6, before - here);
-			before = here;
-		}
-		return most;
-	}
-}
 
 /** How far it is to paper, px, in steps of 3 and 4 thirds (chamfer distance, Borgefors 1986). */
 function depthOf(ink: Uint8Array, widthPx: number): Float32Array {
@@ -286,7 +283,10 @@ function linesOf(
 			dropped++;
 			continue;
 		}
-		lines.push({ ...line, closed: chain.closed, start: chain.start, end: chain.end });
+		const pixels = Float64Array.from(
+			chain.pixels.flatMap((i) => [(i % widthPx) + 0.5, Math.floor(i / widthPx) + 0.5])
+		);
+		lines.push({ ...line, pixels, closed: chain.closed, start: chain.start, end: chain.end });
 	}
 	return { lines, nodes, dropped };
 }
@@ -296,89 +296,4 @@ function lengthOf(points: Float64Array): number {
 	for (let i = 2; i < points.length; i += 2)
 		sum += Math.hypot(points[i] - points[i - 2], points[i + 1] - points[i - 1]);
 	return sum;
-}
-
-/** The middle of the stroke along a chain of pixels, to a fraction of a pixel, and the stroke's width. */
-function middleOf(
-	chain: { pixels: readonly number[]; closed: boolean },
-	depth: Float32Array,
-	widthPx: number,
-	profile: Profile,
-	isFree: readonly [boolean, boolean]
-): { points: Float64Array; width: number } {
-	const { pixels, closed } = chain;
-	const n = pixels.length;
-	let x = Float64Array.from(pixels, (i) => (i % widthPx) + 0.5);
-	let y = Float64Array.from(pixels, (i) => Math.floor(i / widthPx) + 0.5);
-	const depths = pixels.map((i) => depth[i]).sort((a, b) => a - b);
-	const radius = Math.max(0.7, depths[n >> 1]);
-	const widths: number[] = [];
-	const direction = (i: number): [number, number] => {
-		const reach = Math.max(3, Math.ceil(1.5 * radius));
-		const a = closed ? (i - reach + n) % n : Math.max(0, i - reach);
-		const b = closed ? (i + reach) % n : Math.min(n - 1, i + reach);
-		const dx = x[b] - x[a];
-		const dy = y[b] - y[a];
-		const size = Math.hypot(dx, dy) || 1;
-		return [dx / size, dy / size];
-	};
-	for (let round = 0; round < 2; round++) {
-		const nx = Float64Array.from(x);
-		const ny = Float64Array.from(y);
-		widths.length = 0;
-		for (let i = 0; i < n; i++) {
-			const [tx, ty] = direction(i);
-			const { off, width } = profile.across(x[i], y[i], -ty, tx, 1.8 * radius + 2);
-			widths.push(width);
-			if (Math.abs(off) > radius + 1) continue;
-			nx[i] = x[i] - ty * off;
-			ny[i] = y[i] + tx * off;
-		}
-		x = nx;
-		y = ny;
-	}
-	const sorted = [...widths].sort((a, b) => a - b);
-	const width = sorted[sorted.length >> 1] ?? 1;
-	const out: number[] = [];
-	for (let i = 0; i < n; i++) out.push(x[i], y[i]);
-	// Thinning eats the ends; and the profiles near them look round the corner.
-	if (!closed) {
-		if (isFree[1]) mendEnd(out, width, profile);
-		if (isFree[0]) {
-			const back: number[] = [];
-			for (let i = out.length - 2; i >= 0; i -= 2) back.push(out[i], out[i + 1]);
-			mendEnd(back, width, profile);
-			out.length = 0;
-			for (let i = back.length - 2; i >= 0; i -= 2) out.push(back[i], back[i + 1]);
-		}
-	}
-	return { points: Float64Array.from(out), width };
-}
-
-/** Carries the last end on to where the stroke ends: at its edge where it is cut off square, half a width before where round. */
-function mendEnd(points: number[], width: number, profile: Profile): void {
-	const half = width / 2;
-	// What lies within half a width of the end is not trusted.
-	let cut = points.length / 2 - 1;
-	const ex = points[2 * cut];
-	const ey = points[2 * cut + 1];
-	while (cut > 3 && Math.hypot(points[2 * cut] - ex, points[2 * cut + 1] - ey) < 0.6 * half) cut--;
-	const back = Math.max(0, cut - Math.max(4, Math.ceil(2 * width)));
-	let dx = points[2 * cut] - points[2 * back];
-	let dy = points[2 * cut + 1] - points[2 * back + 1];
-	const size = Math.hypot(dx, dy);
-	if (!(size > 0)) return;
-	dx /= size;
-	dy /= size;
-	const x = points[2 * cut];
-	const y = points[2 * cut + 1];
-	const reach = profile.reach(x, y, dx, dy, 3 * width + 4);
-	// Full width close to the tip says that it is cut off square.
-	const look = Math.max(0, reach - 0.35 * half);
-	const there = profile.across(x + dx * look, y + dy * look, -dy, dx, width + 2).width;
-	const end = there > 0.86 * width ? reach : Math.max(0, reach - half);
-	points.length = 2 * cut + 2;
-	if (end < 0.2) return;
-	const steps = Math.max(1, Math.round(end));
-	for (let k = 1; k <= steps; k++) points.push(x + (dx * end * k) / steps, y + (dy * end * k) / steps);
 }

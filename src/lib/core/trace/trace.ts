@@ -1,9 +1,8 @@
 /** From a picture to closed outlines of true size. */
 import type { Point } from '../geometry/point';
 import { CoreError } from '../errors';
-import { part, within } from '../progress';
+import { within } from '../progress';
 import type { Deviation } from '../geometry/deviation';
-import { tangledSteps } from '../plane/crossings';
 import { anchorCount, pathArea } from '../geometry/measure';
 import { polygonPath, transformPath, type Path } from '../geometry/path';
 import type { Tones } from './across';
@@ -20,6 +19,7 @@ import { coverOf, onlyCovered, withFaintInk, type PictureRegion } from './region
 import { inkOfThinStrokes, withThinStrokes } from './thin';
 import { withTips } from './tips';
 import { classTones, edgeTone, toneHistogram } from './threshold';
+import { CLOSER, untangled } from './untangled';
 
 export interface TraceOptions {
 	/** px/mm, > 0. */
@@ -146,16 +146,9 @@ export function* traceByTone(
 	let tones: Tones | undefined = isMiddle
 		? { ink: light ? bright : dark, paper: light ? dark : bright }
 		: undefined;
+	const followed = { light, diagonal: options.diagonal ?? 'join', leastAreaPx: 0, region } as const;
 	const follow = (at: number, by: Tones | undefined) =>
-		followBoundaries(grey, widthPx, heightPx, {
-			threshold: at,
-			light,
-			tones: by,
-			diagonal: options.diagonal ?? 'join',
-			leastAreaPx: 0,
-			stairs,
-			region
-		});
+		followBoundaries(grey, widthPx, heightPx, { ...followed, threshold: at, tones: by, stairs });
 	const edgesUpTo = (share: number, work: Generator<number, Contour[]>) =>
 		within(work, (s): TraceProgress => ({ share: share - 0.2 + 0.2 * s, step: 'edges' }));
 	let found: readonly Contour[] = yield* edgesUpTo(0.2, follow(threshold, tones));
@@ -177,10 +170,11 @@ export function* traceByTone(
 				step: 'edges'
 			}))
 		: found;
-	const all = plane
-		? refined.map((c) => contourOnSheet(c, plane, pxPerMm, isMirrored(rectify!.corners)))
-		: refined;
-	const contours = all.filter((c) => Math.abs(c.area) >= leastAreaPx);
+	const placed = (list: readonly Contour[]) =>
+		plane ? list.map((c) => contourOnSheet(c, plane, pxPerMm, isMirrored(rectify!.corners))) : list;
+	const all = placed(refined);
+	const isLarge = all.map((c) => Math.abs(c.area) >= leastAreaPx);
+	const contours = all.filter((_, i) => isLarge[i]);
 	if (contours.length === 0 && all.length > 0) {
 		throw new CoreError(
 			'nothing-found',
@@ -217,15 +211,15 @@ export function* traceByTone(
 		share: 0.4 + 0.45 * share,
 		step: 'outlines'
 	}));
-	const paths: Path[] = [];
-	const kept: Contour[] = [];
-	outlines.forEach((path, i) => {
-		if (!path) return;
-		paths.push(path);
-		kept.push(contours[i]);
-	});
+	const paths = outlines.filter((path) => path !== undefined);
+	const drawn = (list: readonly Contour[]) => list.filter((_, i) => outlines[i] !== undefined);
+	const kept = drawn(contours);
+	const between = function* () {
+		const list = yield* followBoundaries(grey, widthPx, heightPx, { ...followed, threshold, between: true });
+		return drawn(placed(list).filter((_, i) => isLarge[i]));
+	};
 	yield { share: 0.87, step: 'checking' };
-	yield* checking(mendCrossings(paths, kept, fit), 0.87, 0.93);
+	yield* checking(uncrossed(paths, kept, fit, between), 0.87, 0.93);
 	const edge = yield* checking(edgeDistance(paths, kept), 0.93, 1);
 	return {
 		...measured(picture, options, pxPerMm, fit, edge),
@@ -407,26 +401,30 @@ function isTwoTone(counts: ArrayLike<number>, dark: number, bright: number): boo
 	return between < 1e-5 * all;
 }
 
-/** Outlines that cross themselves or each other are fitted again, closer; at last as plain polygons. */
-function* mendCrossings(
+/**
+ * Outlines that cross are drawn closer, then through all their edge points, and at last half way between the pixels, where none can cross.
+ * @param between the same contours by the middles of the pixel edges that were walked along.
+ */
+function uncrossed(
 	paths: Path[],
 	contours: readonly Contour[],
-	fit: ContourFitOptions
+	fit: ContourFitOptions,
+	between: () => Generator<number, readonly Contour[]>
 ): Generator<number, void> {
-	for (let round = 1; round <= 4; round++) {
-		const bad = yield* part(tangledSteps(paths), (round - 1) / 4, round / 4);
-		if (bad.size === 0) return;
-		for (const i of bad) {
-			yield round / 4;
-			const share = 1 / 2 ** round;
-			const closer = { ...fit, tolerance: fit.tolerance * share, noise: fit.noise * share };
+	let middles: readonly Contour[] | undefined;
+	return untangled(paths, [...CLOSER, 'followed', 'between'] as const, function* (crossing, way) {
+		if (way === 'between') middles ??= yield* within(between(), () => undefined);
+		for (const i of crossing) {
+			yield;
 			const { points, tips } = contours[i];
-			paths[i] =
-				round < 4
-					? yield* within(fitContourSteps(points, closer, tips), () => round / 4)
-					: polygonPath(points);
+			if (way === 'followed') paths[i] = polygonPath(points);
+			else if (way === 'between') paths[i] = polygonPath(middles![i].points);
+			else {
+				const closer = { ...fit, tolerance: fit.tolerance * way, noise: fit.noise * way };
+				paths[i] = yield* fitContourSteps(points, closer, tips);
+			}
 		}
-	}
+	});
 }
 
 /** The areas of traced paths by sign, for facts: ink less holes, mm^2. */
