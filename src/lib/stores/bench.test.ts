@@ -2,8 +2,6 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, test, vi } from 'vitest';
 import { blob, chance, jagged } from '../../../tests/shapes';
-import { WORK, type WorkName } from '../core/operations/work';
-import { finish } from '../core/progress';
 import { newDrawing, outlinesOf, recordAs, recordsOf } from '../core/document/drawing';
 import { meetingOf } from '../core/document/edits/meet';
 import { outlineFromPath, lineOf } from '../core/document/outline';
@@ -22,21 +20,11 @@ import { openBridge } from './operations/bridge-operation.svelte';
 import { fairAgain, keepOperation, start } from './operations/starting';
 
 // No workers without a page: what they would compute is computed here.
-vi.mock('../workers/geometry.client', () => {
-	let requests = 0;
-	const client = {
-		run: (name: WorkName, args: unknown[]) => ({
-			answer: (async () => {
-				if (name === 'check' && (args[0] as Path[]).length === 13) throw new Error('the worker is gone');
-				const value = finish((WORK[name] as (...all: unknown[]) => Generator<unknown, unknown>)(...args));
-				const isResult = typeof value === 'object' && value !== null && 'ok' in value;
-				return isResult ? value : { ok: true, value };
-			})(),
-			stop: () => undefined
-		})
-	};
-	return { hand: client, behind: client, nextRequest: () => ++requests, proxy: <T>(value: T) => value };
-});
+vi.mock('../workers/geometry.client', async () =>
+	(await import('../../../tests/work-here')).workHere((name, args) => {
+		if (name === 'check' && (args[0] as Path[]).length === 13) throw new Error('the worker is gone');
+	})
+);
 vi.mock('../workers/picture.client', () => ({ pictureWorker: () => ({}) }));
 
 let count = 0;

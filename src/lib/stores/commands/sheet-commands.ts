@@ -70,12 +70,15 @@ export const SHEET_COMMANDS: readonly Command[] = [
 			b.selection.selectedOutlines.length === 1 && isClosed(b.selection.selectedOutlines[0])
 				? undefined
 				: 'Select the one closed outline that goes round the material.',
-		run: (b) =>
+		run: (b) => {
+			const [{ id }] = b.selection.selectedOutlines;
 			void import('../../core/arrange/on-sheets').then(({ sheetFrom }) => {
-				const [outline] = b.selection.selectedOutlines;
-				const made = sheetFrom(b.drawing, outline, { id: newId(), rank: nextRank(b.drawing) }, newId());
+				const outline = b.drawing.records.get(id);
+				const facts = { id: newId(), rank: nextRank(b.drawing) };
+				const made = outline?.type === 'outline' && sheetFrom(b.drawing, outline, facts, newId());
 				if (made) b.commit('Sheet from an outline', made);
-			})
+			});
+		}
 	},
 	{
 		id: 'spoilt',
