@@ -39,6 +39,10 @@ const PARTS = [
 	'src/lib/core/holds/equations',
 	'src/lib/core/holds/solve',
 	'src/lib/core/progress',
+	'tests/random/arrangements',
+	'tests/random/coincident',
+	'tests/random/jobs',
+	'tests/random/plane',
 	'tests/shapes',
 	'tests/sketches'
 ];

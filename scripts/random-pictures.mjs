@@ -9,8 +9,8 @@ const COUNT = argument('--count', 1000);
 
 const sources = await openSources();
 const load = (file) => sources.ssrLoadModule(file);
-const { randomPicture } = await load('/tests/random-pictures.ts');
-const { crossedOf } = await load('/tests/crossed.ts');
+const { randomPicture } = await load('/tests/random/pictures.ts');
+const { crossedOf } = await load('/tests/random/crossed.ts');
 const { chance } = await load('/tests/shapes.ts');
 const { sourceOf, tracePicture } = await load('/src/lib/core/trace/ways.ts');
 const { finish } = await load('/src/lib/core/progress.ts');

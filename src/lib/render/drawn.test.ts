@@ -25,11 +25,6 @@ beforeAll(() => {
 	vi.stubGlobal('Path2D', RecordedPath);
 });
 
-const length = (line: Drawn): number => {
-	const [a, b] = [line[0], line.at(-1)!];
-	return Math.hypot(a[0] - b[0], a[1] - b[1]);
-};
-
 describe('the comb', () => {
 	const look: CombLook = { gain: 0, marks: { inflections: true, steps: true, tightest: true }, tight: [] };
 	const bow = new PathBuilder(0, 0).cubic(10, 30, 40, 30, 50, 0).open();

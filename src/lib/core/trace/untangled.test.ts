@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { crossedOf } from '../../../../tests/crossed';
-import { randomPicture } from '../../../../tests/random-pictures';
+import { crossedOf } from '../../../../tests/random/crossed';
+import { randomPicture } from '../../../../tests/random/pictures';
 import { chance } from '../../../../tests/shapes';
 import { CoreError } from '../errors';
 import { polygonPath, type Path } from '../geometry/path';
@@ -10,15 +10,19 @@ import { followBoundaries } from './boundary';
 import { through, untangled } from './untangled';
 import { sourceOf, tracePicture } from './ways';
 
+/** Draws again in one go. */
+const at = <Way>(once: (crossing: readonly number[], way: Way) => void) =>
+	function* (crossing: readonly number[], way: Way): Generator<void, void> {
+		yield;
+		once(crossing, way);
+	};
 const bow = (x: number) => polygonPath([x, 0, x + 10, 10, x + 10, 0, x, 10]);
 const square = (x: number) => polygonPath([x, 0, x + 10, 0, x + 10, 10, x, 10]);
 
 describe('what crosses is drawn again', () => {
 	test('nothing is asked of paths that do not cross', () => {
 		const asked: string[] = [];
-		const again = function* (_: readonly number[], way: string) {
-			asked.push(way);
-		};
+		const again = at((_, way: string) => void asked.push(way));
 		finish(untangled([square(0), square(20)], ['closer', 'last'], again));
 		expect(asked).toEqual([]);
 	});
@@ -26,10 +30,10 @@ describe('what crosses is drawn again', () => {
 	test('only those that cross, and no longer than they do', () => {
 		const paths = [square(0), bow(20), bow(40)];
 		const asked: [readonly number[], string][] = [];
-		const again = function* (crossing: readonly number[], way: string) {
+		const again = at((crossing, way: string) => {
 			asked.push([crossing, way]);
 			paths[crossing[0]] = square(20 * crossing[0]);
-		};
+		});
 		finish(untangled(paths, ['closer', 'closest', 'last'], again));
 		expect(asked).toEqual([
 			[[1, 2], 'closer'],
@@ -45,13 +49,13 @@ describe('what crosses is drawn again', () => {
 		const slim = (i: number) => polygonPath([15 * i, 2, 15 * i + 8, 2, 15 * i + 8, 8, 15 * i, 8]);
 		const first = new Set<number>();
 		const asked: number[][] = [];
-		const again = function* (crossing: readonly number[]) {
+		const again = at((crossing) => {
 			asked.push([...crossing]);
 			for (const i of crossing) {
 				paths[i] = first.has(i) ? slim(i) : wide(i);
 				first.add(i);
 			}
-		};
+		});
 		finish(untangled(paths, ['last'], again));
 		expect(asked).toEqual([[0], [0, 1], [1, 2], [2, 3]]);
 		expect(pathCrossings(paths).filter((c) => c.through)).toEqual([]);
@@ -59,17 +63,13 @@ describe('what crosses is drawn again', () => {
 
 	test('what still crosses in the last way is left: it ends', () => {
 		let rounds = 0;
-		const again = function* () {
-			rounds++;
-		};
+		const again = at(() => void rounds++);
 		finish(untangled([bow(0)], ['closer', 'last'], again));
 		expect(rounds).toBe(2);
 	});
 
 	test('progress grows and never reaches its end', () => {
-		const again = function* (): Generator<void, void> {
-			yield;
-		};
+		const again = at(() => undefined);
 		const told = [...untangled([bow(0), bow(3), bow(6)], ['a', 'b', 'c', 'd'], again)];
 		expect(told.length).toBeGreaterThan(3);
 		for (let k = 1; k < told.length; k++) expect(told[k]).toBeGreaterThanOrEqual(told[k - 1]);

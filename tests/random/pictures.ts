@@ -1,7 +1,7 @@
 /** Small pictures by chance, spoilt in many ways, each with a way to trace it: whatever they show, no outline may cross. */
-import type { WayOptions } from '$lib/core/trace/ways';
-import { coverOf, type Row } from './cover';
-import { pieces, pictureOf } from './pieces';
+import type { WayOptions } from '../../src/lib/core/trace/ways';
+import { coverOf, type Row } from '../cover';
+import { pieces, pictureOf } from '../pieces';
 
 export interface RandomPicture {
 	/** What is drawn, and how it is spoilt and traced: told where something is amiss. */

@@ -1,6 +1,6 @@
 /** Crossings among outlines that one tone or one colour's rim was traced as. */
-import { pathCrossings } from '$lib/core/plane/crossings';
-import type { Trace } from '$lib/core/trace/trace';
+import { pathCrossings } from '../../src/lib/core/plane/crossings';
+import type { Trace } from '../../src/lib/core/trace/trace';
 
 /** How often outlines cross themselves or each other; of levels and of colours, those of the same fill. */
 export function crossedOf({ paths, fills }: Pick<Trace, 'paths' | 'fills'>): number {
