@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import tailwindcss from '@tailwindcss/vite';
 import { sveltekit } from '@sveltejs/kit/vite';
 import { defineConfig } from 'vitest/config';
@@ -13,6 +14,8 @@ export default defineConfig({
 	build: { chunkSizeWarningLimit: 1200 },
 	test: {
 		environment: 'node',
+		// The process that serves the modules rests once they are served: two cores are for two workers.
+		maxWorkers: Math.max(2, availableParallelism() - 1),
 		include: [
 			'src/**/*.test.ts',
 			'tests/oracle/**/*.test.ts',
