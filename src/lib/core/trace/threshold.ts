@@ -52,7 +52,7 @@ export function classTones(
 	counts: ArrayLike<number>,
 	threshold = otsuThreshold(counts)
 ): { dark: number; bright: number } {
-	const mode = (from: number, to: number): number => {
+	const mode = (from: number, to: number): number | undefined => {
 		let at = from;
 		let most = -1;
 		for (let v = from; v <= to; v++) {
@@ -68,10 +68,11 @@ export function classTones(
 			sum += v * counts[v];
 			weight += counts[v];
 		}
-		return weight ? sum / weight : at;
+		return weight ? sum / weight : undefined;
 	};
 	const cut = Math.floor(threshold);
-	return { dark: mode(0, cut), bright: mode(Math.min(255, cut + 1), 255) };
+	const [dark, bright] = [mode(0, cut), mode(Math.min(255, cut + 1), 255)];
+	return { dark: dark ?? bright ?? threshold, bright: bright ?? dark ?? threshold };
 }
 
 /** The tone half way between ink and paper: an anti-aliased edge passes half cover there. */
