@@ -75,6 +75,26 @@ describe('steps', () => {
 	});
 });
 
+describe('what is picked', () => {
+	test('a stretch that is taken back is picked no more; what works on stretches says so and is done at once', async () => {
+		const bench = await benchWith(polygonPath([0, 0, 10, 0, 10, 10], false));
+		bench.select(['o0']);
+		run(bench, 'close');
+		bench.enter('o0');
+		const last = bench.selection.enteredOutline!.anchors[2];
+		bench.selection.segments = new Set([last]);
+		expect([...bench.selection.segmentIndexes()]).toEqual([2]);
+		bench.undo();
+		expect(bench.selection.enteredOutline!.closed).toBe(false);
+		expect([...bench.selection.segments]).toEqual([]);
+		// Set by whatever: it is no stretch of this line.
+		bench.selection.segments = new Set([last]);
+		expect([...bench.selection.segmentIndexes()]).toEqual([]);
+		for (const id of ['add-half', 'add-evenly', 'add-extremes', 'straighten', 'curve']) run(bench, id);
+		expect(lineOf(recordAs(bench.drawing, 'outline', 'o0')).types).toHaveLength(2);
+	});
+});
+
 describe('readiness', () => {
 	test('a check that fails is a knot of its own, never "ready", until it is made again', async () => {
 		const bench = await benchWith(...Array.from({ length: 13 }, (_, i) => circlePath(20 * i, 0, 5)));

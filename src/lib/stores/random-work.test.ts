@@ -3,12 +3,16 @@
  * of every run: `WALK=100 WALKS=1000 npx vitest run random-work`.
  */
 import 'fake-indexeddb/auto';
+import { readFileSync } from 'node:fs';
 import { afterEach, beforeAll, describe, expect, test, vi } from 'vitest';
 import { chance, blob, jagged } from '../../../tests/shapes';
 import { newDrawing, recordsOf, type Drawing } from '../core/document/drawing';
 import { ANCHOR_STRIDE, lineOf, outlineFromPath } from '../core/document/outline';
 import { circlePath, PathBuilder, polygonPath, type Path } from '../core/geometry/path';
-import { toScreen } from '../render/view';
+import { readDrawingFile } from '../core/formats/drawing-file';
+import { isEmptyBox, unionBox } from '../core/geometry/measure';
+import { boxOf } from '../core/geometry/pick';
+import { fitBox, toScreen } from '../render/view';
 import { storeDrawing } from '../storage/drawings';
 import { Bench } from './bench.svelte';
 import { COMMANDS } from './commands/commands';
@@ -31,19 +35,44 @@ const PATHS: readonly Path[] = [
 	polygonPath([40, 30, 90, 30, 90, 70, 40, 70])
 ];
 
-const VIEW = { scale: 5, x: 70, y: 25 };
 let count = 0;
-async function workshop(): Promise<Bench> {
-	const empty = newDrawing(`walk${count++}`, 'Workshop');
+function loose(): Drawing {
+	const empty = newDrawing('loose', 'Workshop');
 	const records = new Map(empty.records);
 	PATHS.forEach((path, k) =>
 		records.set(`o${k}`, outlineFromPath(path, { id: `o${k}`, name: `Part ${k}`, layer: 'cut', rank: k + 2 }))
 	);
-	await storeDrawing({ ...empty, records });
-	const bench = (await Bench.open(empty.id))!;
+	return { ...empty, records };
+}
+/** A drawing of the demo, with sheets, sizes, marks, groups, repeats, holds and followers, without its pictures. */
+function ofTheDemo(name: string): Drawing {
+	const read = readDrawingFile(new Uint8Array(readFileSync(`static/demo/${name}.thread`)));
+	if (!read.ok) throw new Error(read.problem.sentence);
+	const { drawing } = read.value;
+	const records = [...drawing.records].filter(([, record]) => record.type !== 'reference');
+	return { ...drawing, records: new Map(records) };
+}
+/** What walks go through, by turns. */
+const DRAWINGS: readonly (() => Drawing)[] = [
+	loose,
+	() => ofTheDemo('control-bars'),
+	loose,
+	() => ofTheDemo('hand-puppet'),
+	() => ofTheDemo('cut-bar')
+];
+
+async function workshop(make: () => Drawing): Promise<Bench> {
+	const drawing = { ...make(), id: `walk${count++}` };
+	await storeDrawing(drawing);
+	const bench = (await Bench.open(drawing.id))!;
 	bench.sight.size = { widthPx: 1280, heightPx: 800 };
-	bench.sight.view = VIEW;
+	lookAt(bench);
 	return bench;
+}
+/** All of the drawing in the window. */
+function lookAt({ sight, outlines }: Bench): void {
+	const box = unionBox(outlines.map((o) => boxOf(lineOf(o))));
+	if (!isEmptyBox(box)) sight.view = fitBox(box, sight.size);
 }
 
 /** What is amiss with the drawing or with what is picked. */
@@ -126,6 +155,23 @@ const MOVES: Record<string, (r: Chance, bench: Bench, hand: Hand) => string | Pr
 		hand.up({ ...from, ...to });
 		return `drag ${from.x.toFixed(1)} ${from.y.toFixed(1)} to ${to.x.toFixed(1)} ${to.y.toFixed(1)}`;
 	},
+	/** Some outlines are selected, or one is entered and some of its anchors or a stretch of it picked. */
+	pick(r, bench) {
+		const { outlines, selection } = bench;
+		if (outlines.length === 0) return 'nothing to pick';
+		const some = Array.from({ length: 1 + Math.floor(3 * r()) }, () => oneOf(r, outlines).id);
+		if (r() < 0.5) {
+			bench.select(some);
+			return `select ${some.join(' ')}`;
+		}
+		bench.enter(some[0]);
+		const { anchors = [] } = selection.enteredOutline ?? {};
+		if (anchors.length === 0) return `enter ${some[0]}`;
+		const picked = Array.from({ length: 1 + Math.floor(3 * r()) }, () => oneOf(r, anchors));
+		if (r() < 0.6) selection.anchors = new Set(picked);
+		else selection.segments = new Set(picked.slice(0, 1));
+		return `pick ${picked.join(' ')} of ${some[0]}`;
+	},
 	menu(r, bench, hand) {
 		hand.menuAt(pointer(r, somewhere(r, bench)));
 		return 'menu';
@@ -196,6 +242,8 @@ const USUAL = [
 	'double',
 	'drag',
 	'drag',
+	'pick',
+	'pick',
 	'menu',
 	'command',
 	'command',
@@ -254,17 +302,19 @@ describe('random work', () => {
 	});
 	afterEach(() => failed.splice(0));
 
+	/** Names of the steps that were made. */
+	const done = new Set<string>();
 	const walks = Number(process.env.WALKS ?? 20);
 	const from = Number(process.env.WALK ?? 0);
 	test.each(Array.from({ length: walks }, (_, k) => from + k))('walk %i', async (walk) => {
 		const r = chance(500 + walk);
-		const bench = await workshop();
+		const bench = await workshop(DRAWINGS[walk % DRAWINGS.length]);
 		const hand = new Hand(bench, () => undefined);
 		const first = bench.drawing;
 		const log: string[] = [];
 		for (let k = 0; k < 120; k++) {
 			const how = oneOf(r, USUAL);
-			if (k % 20 === 0) bench.sight.view = VIEW;
+			if (k % 20 === 0) lookAt(bench);
 			try {
 				log.push(await MOVES[how](r, bench, hand));
 			} catch (error) {
@@ -276,11 +326,13 @@ describe('random work', () => {
 				throw new Error(`walk ${walk} after ${log.slice(-12).join('; ')}`, { cause: failed[0] });
 		}
 		// What was begun last may still be loading.
-		for (let k = 0; k < 5; k++) await settled();
+		await vi.dynamicImportSettled();
+		await settled();
 		bench.dropOperation();
 		bench.pen = undefined;
 		const last = bench.drawing;
 		const { pointer } = bench;
+		for (const name of bench.stepNames) done.add(name.replace(/"[^"]*"|\d+/g, '…'));
 		bench.goTo(0);
 		expect(same(bench.drawing, first), 'all taken back').toBe(true);
 		bench.goTo(pointer);
@@ -288,5 +340,9 @@ describe('random work', () => {
 		await bench.saved();
 		const stored = (await Bench.open(bench.drawing.id))!;
 		expect(same(stored.drawing, last), 'as it is stored').toBe(true);
+	});
+
+	test.skipIf(walks < 20)('much was done', () => {
+		expect(done.size).toBeGreaterThan(20);
 	});
 });

@@ -37,6 +37,10 @@ export interface Given {
 
 const NONE: ReadonlySet<number> = new Set();
 
+/** Anchors that a segment leaves: of an open outline all but the last. */
+const leaving = ({ anchors, closed }: Outline): readonly number[] =>
+	closed ? anchors : anchors.slice(0, -1);
+
 export class Selection {
 	/** Ids of the records picked as a whole. */
 	selected = $state.raw<ReadonlySet<string>>(new Set());
@@ -152,7 +156,7 @@ export class Selection {
 	segmentIndexes(): Set<number> {
 		const outline = this.enteredOutline;
 		return new Set(
-			outline ? [...this.segments].map((id) => outline.anchors.indexOf(id)).filter((i) => i >= 0) : []
+			outline ? [...this.segments].map((id) => leaving(outline).indexOf(id)).filter((i) => i >= 0) : []
 		);
 	}
 	/** Takes another of the entered outlines in hand. */
@@ -191,8 +195,9 @@ export class Selection {
 			const picked = this.anchorsOf(outline.id);
 			if ([...picked].some((id) => !ids.has(id)))
 				this.pickAnchors(outline.id, new Set([...picked].filter((id) => ids.has(id))));
-			if (outline.id === this.entered && [...this.segments].some((id) => !ids.has(id)))
-				this.segments = new Set([...this.segments].filter((id) => ids.has(id)));
+			const left = new Set(leaving(outline));
+			if (outline.id === this.entered && [...this.segments].some((id) => !left.has(id)))
+				this.segments = new Set([...this.segments].filter((id) => left.has(id)));
 		}
 		return left;
 	}

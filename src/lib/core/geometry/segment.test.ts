@@ -317,3 +317,20 @@ describe('paths', () => {
 		expect(turnAt(polygonPath([0, 0, 1, 0, 1, 1], false), 0)).toBe(0);
 	});
 });
+
+test('a length of what is no number is none, at once; huge and tiny curves are as long as they are', () => {
+	expect(segmentLength(CUBIC, [0, 0, NaN, 1, 2, 1, 3, 0], 0)).toBeNaN();
+	expect(segmentLength(CUBIC, [], 0)).toBeNaN();
+	const bow = [0, 0, 10, 30, 40, 30, 50, 0];
+	const long = segmentLength(CUBIC, bow, 0);
+	for (const by of [1e-9, 1e-3, 1e6, 1e12])
+		expect(
+			segmentLength(
+				CUBIC,
+				bow.map((v) => v * by),
+				0
+			) /
+				by /
+				long
+		).toBeCloseTo(1, 11);
+});

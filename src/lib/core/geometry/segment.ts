@@ -337,7 +337,8 @@ function refineLength(
 	const mid = (t0 + t1) / 2;
 	const left = gaussLength(s, at, t0, mid);
 	const right = gaussLength(s, at, mid, t1);
-	if (Math.abs(left + right - whole) <= tolerance || depth > 30) return left + right;
+	// What is no number comes nowhere nearer by halving.
+	if (!(Math.abs(left + right - whole) > tolerance) || depth > 30) return left + right;
 	return (
 		refineLength(s, at, t0, mid, left, tolerance / 2, depth + 1) +
 		refineLength(s, at, mid, t1, right, tolerance / 2, depth + 1)
