@@ -19,5 +19,11 @@ export function workHere(before: (name: WorkName, args: readonly unknown[]) => v
 	class GeometryClient {
 		readonly run = client.run;
 	}
-	return { GeometryClient, hand: client, behind: client, nextRequest: () => ++requests, proxy: <T>(value: T) => value };
+	return {
+		GeometryClient,
+		hand: client,
+		behind: client,
+		nextRequest: () => ++requests,
+		proxy: <T>(value: T) => value
+	};
 }
