@@ -1,8 +1,11 @@
 /** Outlines for tests, repeatable by seed. */
 import { PathBuilder, polygonPath, type Path } from '../src/lib/core/geometry/path';
 
+/** Gives a number from 0 to below 1, another each time. */
+export type Chance = () => number;
+
 /** Repeatable chance (mulberry32). */
-export function chance(seed: number): () => number {
+export function chance(seed: number): Chance {
 	let a = seed >>> 0;
 	return () => {
 		a = (a + 0x6d2b79f5) >>> 0;
@@ -11,6 +14,9 @@ export function chance(seed: number): () => number {
 		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
 	};
 }
+
+/** One of a list, each as likely. */
+export const oneOf = <T>(r: Chance, list: readonly T[]): T => list[Math.floor(list.length * r())];
 
 function waves(radius: number, seed: number): (t: number) => [number, number, number, number] {
 	const rnd = chance(seed);

@@ -3,10 +3,7 @@ import type { ArrangePiece, ArrangeSheet, Arranged, Turns } from '../../src/lib/
 import { EdgeTree, flattenPath } from '../../src/lib/core/geometry/edge-tree';
 import { windingNumber } from '../../src/lib/core/geometry/measure';
 import { circlePath, polygonPath, transformPath, type Path } from '../../src/lib/core/geometry/path';
-import { blob } from '../shapes';
-
-type Chance = () => number;
-const oneOf = <T>(r: Chance, list: readonly T[]): T => list[Math.floor(r() * list.length)];
+import { blob, type Chance, oneOf } from '../shapes';
 
 /** A piece of a size, somewhere far from the sheet. */
 export function randomPiece(r: Chance, turns: Turns, size: number): ArrangePiece {

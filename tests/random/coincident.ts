@@ -18,10 +18,7 @@ import type { Point } from '../../src/lib/core/geometry/point';
 import { nearestOn, partOf, pointAt } from '../../src/lib/core/geometry/segment';
 import type { CombineInput, CombineOp } from '../../src/lib/core/plane/area';
 import { combine } from '../../src/lib/core/plane/combine';
-import { blob } from '../shapes';
-
-type Chance = () => number;
-const oneOf = <T>(r: Chance, list: readonly T[]): T => list[Math.floor(r() * list.length)];
+import { blob, type Chance, oneOf } from '../shapes';
 
 /** Nearer than this (mm) is the same place; from `APART` on lines are apart. */
 export const SAME = 1e-6;

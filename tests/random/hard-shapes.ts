@@ -14,8 +14,8 @@ import { traceByTone, type TraceOptions } from '../../src/lib/core/trace/trace';
 import { traceByColours } from '../../src/lib/core/trace/trace-colours';
 import { coverOf, type Row } from '../cover';
 import { isOfColour, pieces, pictureOf } from '../pieces';
+import { type Chance } from '../shapes';
 
-type Chance = () => number;
 type Place = readonly [x: number, y: number];
 type Line = (t: number) => Place;
 

@@ -15,10 +15,7 @@ import { nestLines, type CutLine } from '../../src/lib/core/toolpath/compensate'
 import { judge } from '../../src/lib/core/toolpath/judge';
 import { planSteps, type Plan } from '../../src/lib/core/toolpath/plan';
 import type { CutSettings } from '../../src/lib/core/toolpath/settings';
-import { blob } from '../shapes';
-
-type Chance = () => number;
-const oneOf = <T>(r: Chance, list: readonly T[]): T => list[Math.floor(r() * list.length)];
+import { blob, type Chance, oneOf } from '../shapes';
 
 /** mm: more than this into what is kept is a failure. */
 export const GOUGE = 0.01;

@@ -2,6 +2,7 @@
 import type { WayOptions } from '../../src/lib/core/trace/ways';
 import { coverOf, type Row } from '../cover';
 import { pieces, pictureOf } from '../pieces';
+import { oneOf, type Chance } from '../shapes';
 
 export interface RandomPicture {
 	/** What is drawn, and how it is spoilt and traced: told where something is amiss. */
@@ -9,8 +10,6 @@ export interface RandomPicture {
 	readonly picture: { readonly widthPx: number; readonly heightPx: number; readonly rgba: Uint8Array };
 	readonly options: WayOptions;
 }
-
-type Chance = () => number;
 
 /** A star that crosses itself, torn, with necks and spots of a pixel or two. */
 function star(r: Chance, side: number): Row[] {
@@ -87,10 +86,7 @@ const TRACED: Record<string, (r: Chance, side: number) => Partial<WayOptions>> =
 /** The picture of a number, every time the same; a quarter of them are of flat colours. */
 export function randomPicture(r: Chance): RandomPicture {
 	const side = 40 + Math.floor(70 * r());
-	const pick = <T>(of: Record<string, T>): [string, T] => {
-		const list = Object.entries(of);
-		return list[Math.floor(list.length * r())];
-	};
+	const pick = <T>(of: Record<string, T>): [string, T] => oneOf(r, Object.entries(of));
 	if (r() < 0.25) {
 		const much = r() < 0.3 ? 30 * r() : 0;
 		const list = pieces(r, side, 6 + 80 * r());

@@ -7,10 +7,8 @@ import {
 	type Path
 } from '../../src/lib/core/geometry/path';
 import type { CombineInput } from '../../src/lib/core/plane/area';
-import { blob, wavy } from '../shapes';
+import { blob, type Chance, oneOf, wavy } from '../shapes';
 
-type Chance = () => number;
-const oneOf = <T>(r: Chance, list: readonly T[]): T => list[Math.floor(r() * list.length)];
 const QUARTER = Math.tan(Math.PI / 8);
 
 /** What kinds of outlines there are: ordinary ones, also such as cross themselves, or torn ones of hundreds of anchors. */

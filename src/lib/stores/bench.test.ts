@@ -1,10 +1,11 @@
 /** The open drawing at work, without a page: steps, what would stop the cut, operations, looking closely, commands. */
 import 'fake-indexeddb/auto';
 import { describe, expect, test, vi } from 'vitest';
+import { drawingOf } from '../../../tests/drawing-of';
 import { blob, chance, jagged } from '../../../tests/shapes';
-import { newDrawing, outlinesOf, recordAs, recordsOf } from '../core/document/drawing';
+import { outlinesOf, recordAs, recordsOf } from '../core/document/drawing';
 import { meetingOf } from '../core/document/edits/meet';
-import { outlineFromPath, lineOf } from '../core/document/outline';
+import { lineOf } from '../core/document/outline';
 import { TOOTH } from '../core/geometry/comb';
 import { pathArea } from '../core/geometry/measure';
 import { circlePath, PathBuilder, polygonPath, type Path } from '../core/geometry/path';
@@ -29,13 +30,9 @@ vi.mock('../workers/picture.client', () => ({ pictureWorker: () => ({}) }));
 
 let count = 0;
 async function benchWith(...paths: Path[]): Promise<Bench> {
-	const empty = newDrawing(`bench${count++}`, 'Workshop');
-	const records = new Map(empty.records);
-	paths.forEach((path, k) =>
-		records.set(`o${k}`, outlineFromPath(path, { id: `o${k}`, name: `Part ${k}`, layer: 'cut', rank: k + 2 }))
-	);
-	await storeDrawing({ ...empty, records });
-	return (await Bench.open(empty.id))!;
+	const drawing = drawingOf(`bench${count++}`, paths);
+	await storeDrawing(drawing);
+	return (await Bench.open(drawing.id))!;
 }
 const text = async (bench: Bench, format: string) =>
 	new TextDecoder().decode((await drawingAs(bench.drawing, format)).bytes);

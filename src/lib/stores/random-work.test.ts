@@ -5,9 +5,10 @@
 import 'fake-indexeddb/auto';
 import { readFileSync } from 'node:fs';
 import { afterEach, beforeAll, describe, expect, test, vi } from 'vitest';
-import { chance, blob, jagged } from '../../../tests/shapes';
-import { newDrawing, recordsOf, type Drawing } from '../core/document/drawing';
-import { ANCHOR_STRIDE, lineOf, outlineFromPath } from '../core/document/outline';
+import { blob, chance, type Chance, jagged, oneOf } from '../../../tests/shapes';
+import { drawingOf } from '../../../tests/drawing-of';
+import { recordsOf, type Drawing } from '../core/document/drawing';
+import { ANCHOR_STRIDE, lineOf } from '../core/document/outline';
 import { circlePath, PathBuilder, polygonPath, type Path } from '../core/geometry/path';
 import { readDrawingFile } from '../core/formats/drawing-file';
 import { isEmptyBox, unionBox } from '../core/geometry/measure';
@@ -23,6 +24,11 @@ import { Operation } from './operations/operation.svelte';
 import { keepOperation } from './operations/starting';
 
 vi.mock('../workers/geometry.client', async () => (await import('../../../tests/work-here')).workHere());
+// The same ids in every run: what lies as high as another goes by them.
+vi.mock('./ids', () => {
+	let made = 0;
+	return { newId: () => `made-${++made}` };
+});
 vi.mock('../workers/picture.client', () => ({ pictureWorker: () => ({}) }));
 
 const PATHS: readonly Path[] = [
@@ -36,14 +42,7 @@ const PATHS: readonly Path[] = [
 ];
 
 let count = 0;
-function loose(): Drawing {
-	const empty = newDrawing('loose', 'Workshop');
-	const records = new Map(empty.records);
-	PATHS.forEach((path, k) =>
-		records.set(`o${k}`, outlineFromPath(path, { id: `o${k}`, name: `Part ${k}`, layer: 'cut', rank: k + 2 }))
-	);
-	return { ...empty, records };
-}
+const loose = (): Drawing => drawingOf('loose', PATHS);
 /** A drawing of the demo, with sheets, sizes, marks, groups, repeats, holds and followers, without its pictures. */
 function ofTheDemo(name: string): Drawing {
 	const read = readDrawingFile(new Uint8Array(readFileSync(`static/demo/${name}.thread`)));
@@ -94,9 +93,6 @@ function amiss({ drawing, selection }: Bench): string | undefined {
 	}
 	return undefined;
 }
-
-type Chance = () => number;
-const oneOf = <T>(r: Chance, list: readonly T[]): T => list[Math.floor(list.length * r())];
 
 /** A place on the screen: at an anchor of some outline, or anywhere. */
 function somewhere(r: Chance, bench: Bench): { x: number; y: number } {
@@ -165,7 +161,7 @@ const MOVES: Record<string, (r: Chance, bench: Bench, hand: Hand) => string | Pr
 			return `select ${some.join(' ')}`;
 		}
 		bench.enter(some[0]);
-		const { anchors = [] } = selection.enteredOutline ?? {};
+		const anchors = [...(selection.enteredOutline?.anchors ?? [])];
 		if (anchors.length === 0) return `enter ${some[0]}`;
 		const picked = Array.from({ length: 1 + Math.floor(3 * r()) }, () => oneOf(r, anchors));
 		if (r() < 0.6) selection.anchors = new Set(picked);

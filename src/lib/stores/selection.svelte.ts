@@ -38,7 +38,7 @@ export interface Given {
 const NONE: ReadonlySet<number> = new Set();
 
 /** Anchors that a segment leaves: of an open outline all but the last. */
-const leaving = ({ anchors, closed }: Outline): readonly number[] =>
+const leaving = ({ anchors, closed }: Outline): Outline['anchors'] =>
 	closed ? anchors : anchors.slice(0, -1);
 
 export class Selection {
