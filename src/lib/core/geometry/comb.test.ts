@@ -86,3 +86,79 @@ describe('the comb', () => {
 		expect(teethFor(polygonPath(new Array(4000).fill(0).map((_, i) => i % 7)))).toBe(6);
 	});
 });
+
+describe('where things are told', () => {
+	/** A straight, an arc of 10 mm to the left that leaves it evenly, and one of 10 mm to the right. */
+	const wave = new PathBuilder(0, 0)
+		.line(20, 0)
+		.arc(Math.tan(Math.PI / 8), 30, 10)
+		.arc(-Math.tan(Math.PI / 8), 40, 20)
+		.open();
+
+	test('a step lies at its joint with the bend before and after; a bend to the other side is an inflection too', () => {
+		const { steps, inflections } = combOf(wave);
+		expect(steps.map(({ x, y, before, after }) => [x, y, before, after])).toEqual([
+			[20, 0, 0, expect.closeTo(0.1, 9)],
+			[30, 10, expect.closeTo(0.1, 9), expect.closeTo(-0.1, 9)]
+		]);
+		expect(inflections).toEqual([{ x: 30, y: 10 }]);
+		expect(combOf(reversePath(wave)).inflections).toEqual([{ x: 30, y: 10 }]);
+	});
+
+	test('a closed line has a step where it closes too; a corner is none', () => {
+		const quarter = Math.tan(Math.PI / 8);
+		const slot = new PathBuilder(0, 0).line(20, 0).arc(1, 20, 10).line(0, 10).arc(1, 0, 0).close();
+		expect(combOf(slot).steps.map(({ x, y }) => [x, y])).toEqual([
+			[0, 0],
+			[20, 0],
+			[20, 10],
+			[0, 10]
+		]);
+		// Bent on one side of it and straight on the other.
+		const bentCorner = new PathBuilder(0, 0).line(20, 0).arc(0.2, 30, 10).open();
+		expect(combOf(bentCorner).steps).toEqual([]);
+		const cornered = new PathBuilder(0, 0).line(20, 0).line(20, 10).arc(quarter, 10, 20).line(0, 20).close();
+		expect(combOf(cornered).steps.map(({ x, y }) => [x, y])).toEqual([
+			[20, 10],
+			[10, 20]
+		]);
+	});
+
+	test('each segment says where its teeth begin; a straight has two, square to it, and lengths go on', () => {
+		const { teeth, begins } = combOf(wave, 4);
+		expect([...begins]).toEqual([0, 2, 7]);
+		expect(teeth.length).toBe(TOOTH * 12);
+		expect([...teeth.slice(0, TOOTH)]).toEqual([0, 0, -0, 1, 0, 0]);
+		expect([...teeth.slice(TOOTH, 2 * TOOTH)]).toEqual([20, 0, -0, 1, 0, 20]);
+		// A quarter of the way round the first arc.
+		const [x, y, nx, ny, bend, along] = teeth.slice(3 * TOOTH);
+		const a = Math.PI / 8;
+		expect([x, y]).toEqual([20 + 10 * Math.sin(a), 10 - 10 * Math.cos(a)].map((v) => expect.closeTo(v, 9)));
+		expect([nx, ny]).toEqual([-Math.sin(a), Math.cos(a)].map((v) => expect.closeTo(v, 9)));
+		expect(bend).toBeCloseTo(0.1, 9);
+		expect(along).toBeCloseTo(20 + 10 * a, 9);
+	});
+
+	test('a tight stretch is told from where to where, with its tightest place and the side of its radius', () => {
+		const quarter = Math.tan(Math.PI / 8);
+		const line = new PathBuilder(0, 0)
+			.line(10, 0)
+			.arc(quarter, 14, 4)
+			.arc(-quarter, 16, 6)
+			.line(30, 6)
+			.arc(-quarter, 40, -4)
+			.open();
+		const at = tightStretches(combOf(line), 5);
+		const [first] = at;
+		const rounds = 10 + 2 * Math.PI;
+		expect(first.from).toBeCloseTo(10, 9);
+		expect(at.at(-1)!.to).toBeCloseTo(rounds + Math.PI, 9);
+		expect(Math.min(...at.map((s) => Math.abs(s.radius)))).toBeCloseTo(2, 9);
+		expect(at.map((s) => Math.sign(s.radius))).toContain(-1);
+		// As tight as the tool is not too tight; a tighter end counts to the very end.
+		expect(tightStretches(combOf(circlePath(0, 0, 5)), 5)).toEqual([]);
+		const [whole] = tightStretches(combOf(circlePath(0, 0, 5)), 5.1);
+		expect([whole.from, whole.to]).toEqual([0, expect.closeTo(10 * Math.PI, 9)]);
+		expect(whole.radius).toBeCloseTo(5, 9);
+	});
+});
