@@ -9,7 +9,7 @@ import { buildCore } from './build-core.mjs';
 const seed = argument('--seed', 1);
 const runs = argument('--runs', 1000);
 const core = await import(pathToFileURL(await buildCore()).href);
-const { chance, finish, judgeArrangement, layOnSheetsSteps, NEAR, randomArrangement, randomPiece } = core;
+const { chance, faultsOf, finish, isWhole, layOnSheetsSteps, NEAR, randomArrangement, randomPiece } = core;
 
 if (process.argv.includes('--growth')) {
 	for (const n of [12, 50, 200, 1000]) {
@@ -47,9 +47,9 @@ for (let k = 0; k < runs; k++) {
 		const share = (looks) => looks / 6000;
 		const found = finish(layOnSheetsSteps(pieces, [sheet], { gap, inHoles: false, seed: k, share }));
 		left += found.left.length;
-		const { near, off, isWhole } = judgeArrangement({ pieces, sheet, gap }, found);
+		const { near, off } = faultsOf(pieces, [sheet], found, gap);
 		worst = Math.max(worst, near, off);
-		if (near <= NEAR && off <= NEAR && isWhole) continue;
+		if (near <= NEAR && off <= NEAR && isWhole(pieces, found)) continue;
 		bad++;
 		console.error(`seed ${seed} run ${k}: ${near.toFixed(4)} mm too near, ${off.toFixed(4)} mm off`);
 	} catch (error) {

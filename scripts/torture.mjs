@@ -17,7 +17,7 @@ for (const other of ['jobs', 'arrange', 'holds', 'coincident']) {
 	await import(`./torture-${other}.mjs`);
 	process.exit(process.exitCode ?? 0);
 }
-const { chance, combine, DISTANCES, offsetPieces, randomInputs } = await import(
+const { chance, combine, DISTANCES, offsetPieces, oneOf, randomInputs } = await import(
 	pathToFileURL(await buildCore()).href
 );
 
@@ -46,7 +46,7 @@ for (let i = 0; counts.runs < wanted; i++) {
 	for (const op of ['union', 'difference', 'intersection', 'xor', 'regions'])
 		tell(`${i} ${op}`, () => combine(inputs, op, { verify: true }));
 	for (const join of ['round', 'miter', 'bevel']) {
-		const distance = DISTANCES[Math.floor(rnd() * DISTANCES.length)];
+		const distance = oneOf(rnd, DISTANCES);
 		tell(`${i} offset ${join} ${distance}`, () => offsetPieces(first, { distance, join }));
 	}
 }

@@ -43,29 +43,48 @@ export function randomArrangement(r: Chance): RandomArrangement {
 /** mm: nearer than the gap, or farther over the margin, is a failure. */
 export const NEAR = 0.01;
 
-/** mm by which two pieces are nearer than the gap, and by which one lies over the margin; and whether each piece is there once. */
-export function judgeArrangement(
-	{ pieces, sheet, gap }: RandomArrangement,
-	{ places, left }: Pick<Arranged, 'places' | 'left'>
-): { readonly near: number; readonly off: number; readonly isWhole: boolean } {
-	const laid = places.map(({ piece, map }) => flattenPath(transformPath(pieces[piece].paths[0], map), 1e-3));
-	const trees = laid.map((points) => new EdgeTree([{ points, closed: true }]));
-	let [near, off] = [0, 0];
-	const { width, length, margin } = sheet;
-	laid.forEach((a, i) => {
-		for (let k = 0; k < a.length; k += 2) {
-			const [x, y] = [a[k], a[k + 1]];
+/** How much nearer than the gap two pieces come, and how far any lies off what can be used; mm. */
+export function faultsOf(
+	pieces: readonly ArrangePiece[],
+	sheets: readonly ArrangeSheet[],
+	{ places }: Pick<Arranged, 'places'>,
+	gap: number
+): { readonly near: number; readonly off: number } {
+	const laid = places.map(({ piece, sheet, map }) => ({
+		sheet,
+		flat: pieces[piece].paths.map((path) => flattenPath(transformPath(path, map), 1e-3))
+	}));
+	let near = 0;
+	let off = 0;
+	for (const [i, a] of laid.entries()) {
+		const { width, length, margin, usable } = sheets[a.sheet];
+		const edge =
+			usable && new EdgeTree(usable.map((path) => ({ points: flattenPath(path, 1e-3), closed: true })));
+		for (let k = 0; k < a.flat[0].length; k += 2) {
+			const [x, y] = [a.flat[0][k], a.flat[0][k + 1]];
 			off = Math.max(off, margin - x, margin - y, x - width + margin, y - length + margin);
+			if (edge) off = Math.max(off, margin - edge.distance(x, y));
 		}
-		laid.forEach((b, j) => {
-			if (i === j) return;
-			for (let k = 0; k < b.length; k += 2) {
-				const distance = trees[i].distance(b[k], b[k + 1]);
-				const isInside = windingNumber(a, b[k], b[k + 1]) !== 0;
-				near = Math.max(near, gap - (isInside ? -distance : distance));
-			}
-		});
-	});
+		const tree = new EdgeTree(a.flat.map((points) => ({ points, closed: true })));
+		const isIn = (x: number, y: number) =>
+			a.flat.reduce((sum, ring) => sum + Math.abs(windingNumber(ring, x, y)), 0) % 2 === 1;
+		for (const [j, b] of laid.entries()) {
+			if (i === j || a.sheet !== b.sheet) continue;
+			for (const ring of b.flat)
+				for (let k = 0; k < ring.length; k += 2) {
+					const d = tree.distance(ring[k], ring[k + 1]);
+					near = Math.max(near, gap - (isIn(ring[k], ring[k + 1]) ? -d : d));
+				}
+		}
+	}
+	return { near, off };
+}
+
+/** Whether each piece lies somewhere or is left, once. */
+export function isWhole(
+	pieces: readonly unknown[],
+	{ places, left }: Pick<Arranged, 'places' | 'left'>
+): boolean {
 	const told = [...places.map(({ piece }) => piece), ...left].sort((a, b) => a - b);
-	return { near, off, isWhole: told.length === pieces.length && told.every((piece, i) => piece === i) };
+	return told.length === pieces.length && told.every((piece, i) => piece === i);
 }

@@ -37,9 +37,11 @@ export interface Given {
 
 const NONE: ReadonlySet<number> = new Set();
 
-/** Anchors that a segment leaves: of an open outline all but the last. */
-const leaving = ({ anchors, closed }: Outline): Outline['anchors'] =>
-	closed ? anchors : anchors.slice(0, -1);
+/** Which segment leaves an anchor, by its index; -1 where none does, as at the end of an open outline. */
+function segmentFrom({ anchors, closed }: Outline, id: number): number {
+	const i = anchors.indexOf(id);
+	return closed || i < anchors.length - 1 ? i : -1;
+}
 
 export class Selection {
 	/** Ids of the records picked as a whole. */
@@ -156,7 +158,7 @@ export class Selection {
 	segmentIndexes(): Set<number> {
 		const outline = this.enteredOutline;
 		return new Set(
-			outline ? [...this.segments].map((id) => leaving(outline).indexOf(id)).filter((i) => i >= 0) : []
+			outline ? [...this.segments].map((id) => segmentFrom(outline, id)).filter((i) => i >= 0) : []
 		);
 	}
 	/** Takes another of the entered outlines in hand. */
@@ -195,9 +197,9 @@ export class Selection {
 			const picked = this.anchorsOf(outline.id);
 			if ([...picked].some((id) => !ids.has(id)))
 				this.pickAnchors(outline.id, new Set([...picked].filter((id) => ids.has(id))));
-			const left = new Set(leaving(outline));
-			if (outline.id === this.entered && [...this.segments].some((id) => !left.has(id)))
-				this.segments = new Set([...this.segments].filter((id) => left.has(id)));
+			if (outline.id !== this.entered) continue;
+			const segments = [...this.segments].filter((id) => segmentFrom(outline, id) >= 0);
+			if (segments.length < this.segments.size) this.segments = new Set(segments);
 		}
 		return left;
 	}

@@ -1,5 +1,6 @@
 /** Arranging: pieces keep their shape and the gap, checked apart from the search by exact distances; small cases against all ways. */
 import { describe, expect, test } from 'vitest';
+import { faultsOf, isWhole, NEAR, randomArrangement } from '../../../../tests/random/arrangements';
 import { blob, chance } from '../../../../tests/shapes';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { pathArea, pathBox, windingNumber } from '../geometry/measure';
@@ -31,43 +32,6 @@ function arranged(
 	);
 }
 
-/** How much nearer than the gap two pieces come, and how far any lies off what can be used; mm. */
-function faults(
-	pieces: readonly ArrangePiece[],
-	sheets: readonly ArrangeSheet[],
-	found: Arranged,
-	gap: number
-) {
-	const laid = found.places.map(({ piece: i, sheet, map }) => ({
-		sheet,
-		flat: pieces[i].paths.map((path) => flattenPath(transformPath(path, map), 1e-3))
-	}));
-	let near = 0;
-	let off = 0;
-	for (const [i, a] of laid.entries()) {
-		const { width, length, margin, usable } = sheets[a.sheet];
-		const edge =
-			usable && new EdgeTree(usable.map((path) => ({ points: flattenPath(path, 1e-3), closed: true })));
-		for (let k = 0; k < a.flat[0].length; k += 2) {
-			const [x, y] = [a.flat[0][k], a.flat[0][k + 1]];
-			off = Math.max(off, margin - x, margin - y, x - width + margin, y - length + margin);
-			if (edge) off = Math.max(off, margin - edge.distance(x, y));
-		}
-		const tree = new EdgeTree(a.flat.map((points) => ({ points, closed: true })));
-		const isIn = (x: number, y: number) =>
-			a.flat.reduce((sum, ring) => sum + Math.abs(windingNumber(ring, x, y)), 0) % 2 === 1;
-		for (const [j, b] of laid.entries()) {
-			if (i === j || a.sheet !== b.sheet) continue;
-			for (const ring of b.flat)
-				for (let k = 0; k < ring.length; k += 2) {
-					const d = tree.distance(ring[k], ring[k + 1]);
-					near = Math.max(near, gap - (isIn(ring[k], ring[k + 1]) ? -d : d));
-				}
-		}
-	}
-	return { near, off };
-}
-
 describe('arranging', () => {
 	test('twelve random sets keep gap, margin and shape; each piece once', () => {
 		for (let seed = 1; seed <= 12; seed++) {
@@ -83,7 +47,7 @@ describe('arranging', () => {
 			const found = arranged(pieces, sheets, { gap, seed, most: 12_000 });
 			expect(found.left).toEqual([]);
 			expect(found.places.map(({ piece: i }) => i).sort((a, b) => a - b)).toEqual(pieces.map((_, i) => i));
-			const { near, off } = faults(pieces, sheets, found, gap);
+			const { near, off } = faultsOf(pieces, sheets, found, gap);
 			expect(near).toBeLessThan(0.01);
 			expect(off).toBeLessThan(0.01);
 			for (const { piece: i, map } of found.places) {
@@ -98,6 +62,16 @@ describe('arranging', () => {
 			expect(found.used[0]).toBeCloseTo(Math.max(...tops) + 4, 6);
 			const area = pieces.reduce((sum, { paths }) => sum + Math.abs(pathArea(paths[0])), 0);
 			expect(found.usage).toBeCloseTo(area / (sheets[0].width * found.used[0]), 9);
+		}
+	});
+
+	test('sets by chance, on sheets that may be too small: none nearer or farther out than may be, each piece once', () => {
+		for (let seed = 0; seed < 12; seed++) {
+			const { pieces, sheet, gap } = randomArrangement(chance(60_000 + seed));
+			const found = arranged(pieces, [sheet], { gap, seed, most: 3000 });
+			const { near, off } = faultsOf(pieces, [sheet], found, gap);
+			expect(Math.max(near, off), `${seed}`).toBeLessThan(NEAR);
+			expect(isWhole(pieces, found), `${seed}`).toBe(true);
 		}
 	});
 
@@ -125,11 +99,11 @@ describe('arranging', () => {
 		expect(found.left).toEqual([6]);
 		const counts = [0, 1].map((k) => found.places.filter(({ sheet: s }) => s === k).length);
 		expect(counts).toEqual([4, 2]);
-		expect(faults(pieces, [sheet, sheet], found, 1)).toEqual({
+		expect(faultsOf(pieces, [sheet, sheet], found, 1)).toEqual({
 			near: expect.any(Number) as number,
 			off: expect.any(Number) as number
 		});
-		expect(faults(pieces, [sheet, sheet], found, 1).near).toBeLessThan(0.01);
+		expect(faultsOf(pieces, [sheet, sheet], found, 1).near).toBeLessThan(0.01);
 	});
 
 	test('small ones lie in the hole of a large one where that is wished', () => {
@@ -141,7 +115,7 @@ describe('arranging', () => {
 		);
 		expect(within.used[0]).toBeLessThan(97.5);
 		expect(apart.used[0]).toBeGreaterThan(115);
-		expect(faults(pieces, sheets, within, 1).near).toBeLessThan(0.01);
+		expect(faultsOf(pieces, sheets, within, 1).near).toBeLessThan(0.01);
 	});
 
 	test('a hide with a spoilt place: nothing lies over its edge or on the place', () => {
@@ -154,7 +128,7 @@ describe('arranging', () => {
 		const pieces = Array.from({ length: 14 }, (_, k) => piece(blob(6, 50 + k, 11), 'free'));
 		const found = arranged(pieces, sheets, { most: 60_000 });
 		expect(found.places.length).toBeGreaterThan(10);
-		const { near, off } = faults(pieces, sheets, found, 1);
+		const { near, off } = faultsOf(pieces, sheets, found, 1);
 		expect(near).toBeLessThan(0.01);
 		expect(off).toBeLessThan(0.01);
 		// And none of them outside of it.

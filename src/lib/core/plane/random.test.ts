@@ -2,7 +2,7 @@
 import { describe, expect, test } from 'vitest';
 import { coincidentPair, SAME, tryCoincident } from '../../../../tests/random/coincident';
 import { DISTANCES, randomInputs, type Wildness } from '../../../../tests/random/plane';
-import { chance } from '../../../../tests/shapes';
+import { chance, oneOf } from '../../../../tests/shapes';
 import { EdgeTree, flattenPath } from '../geometry/edge-tree';
 import { pathArea } from '../geometry/measure';
 import type { Path } from '../geometry/path';
@@ -60,7 +60,7 @@ describe.each(['ordinary', 'wild', 'torn'] as const)('%s outlines', (wildness: W
 			const r = chance(52_000 + n);
 			const { first } = randomInputs(r, wildness);
 			const join = (['round', 'miter', 'bevel'] as const)[n % 3];
-			const distance = DISTANCES[Math.floor(r() * DISTANCES.length)];
+			const distance = oneOf(r, DISTANCES);
 			const made = offsetPieces(first, { distance, join, miterLimit: 1e6 });
 			if (!made.ok) {
 				expect(made.problem.code, `${n}`).toBe('nothing-left');

@@ -50,3 +50,23 @@ export function settle(
 		return far <= 10 && list.length >= 3 && Math.max(...off) < 0.3 ? at : { x, y };
 	});
 }
+
+/**
+ * The junctions of some chains go back to where they were found.
+ * @param places where junctions stand; changed.
+ * @returns the chains, and all others that end in one of these junctions.
+ */
+export function backToFound(
+	some: readonly number[],
+	chains: readonly { readonly closed: boolean; readonly start: number; readonly end: number }[],
+	places: Point[],
+	found: (junction: number) => Point
+): Set<number> {
+	const back = new Set(some.flatMap((i) => (chains[i].closed ? [] : [chains[i].start, chains[i].end])));
+	for (const k of back) places[k] = found(k);
+	const all = new Set(some);
+	chains.forEach(({ start, end }, i) => {
+		if (back.has(start) || back.has(end)) all.add(i);
+	});
+	return all;
+}

@@ -32,9 +32,9 @@ import {
 	type Trace,
 	type TraceProgress
 } from './trace';
-import { settle } from './junctions';
+import { backToFound, settle } from './junctions';
 import { settleBorders } from './borders-settled';
-import { CLOSER, through, untangled } from './untangled';
+import { CLOSER, closerFit, through, untangled } from './untangled';
 
 export interface ColourTraceOptions {
 	/** px/mm, > 0. */
@@ -355,22 +355,12 @@ function uncross(
 			for (const i of crossing) putBack!(i);
 			return;
 		}
-		const again = new Set(crossing);
 		if (way === 'between') halfWay ??= yield* within(between(), () => undefined);
 		const found = way === 'between' ? halfWay! : { chains, junctions };
-		if (way === 'between' || way === 'from junctions') {
-			// The junctions go back to where they were found, with all that ends there.
-			const open = crossing.filter((i) => !chains[i].closed);
-			const back = new Set(open.flatMap((i) => [chains[i].start, chains[i].end]));
-			for (const k of back) places[k] = { x: found.junctions[2 * k], y: found.junctions[2 * k + 1] };
-			chains.forEach((chain, i) => {
-				if (back.has(chain.start) || back.has(chain.end)) again.add(i);
-			});
-		}
-		const closer =
-			typeof way === 'number'
-				? { ...fit, tolerance: fit.tolerance * way, noise: fit.noise * way }
-				: undefined;
+		const foundAt = (k: number) => ({ x: found.junctions[2 * k], y: found.junctions[2 * k + 1] });
+		const isBack = way === 'between' || way === 'from junctions';
+		const again = isBack ? backToFound(crossing, chains, places, foundAt) : crossing;
+		const closer = typeof way === 'number' ? closerFit(fit, way) : undefined;
 		for (const i of again) {
 			yield;
 			const chain = found.chains[i];

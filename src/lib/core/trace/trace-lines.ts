@@ -4,7 +4,7 @@ import { CoreError } from '../errors';
 import { within } from '../progress';
 import { polygonPath, type Path } from '../geometry/path';
 import { drawChain, fitContour, planChain, type ContourFitOptions, type Plan } from './contour-fit';
-import { settle } from './junctions';
+import { backToFound, settle } from './junctions';
 import { pointsOnSheet } from './on-sheet';
 import { meanScale, project, rectifying } from './perspective';
 import type { GreyPicture } from './picture';
@@ -12,7 +12,7 @@ import { middleOf, Profile } from './stroke-middles';
 import { skeletonNetwork, thin, type Skeleton } from './skeleton';
 import { classTones } from './threshold';
 import { edgeDistance, edgeNoise, strayOf } from './edge-measures';
-import { CLOSER, through, untangled } from './untangled';
+import { CLOSER, closerFit, through, untangled } from './untangled';
 import {
 	checkAsked,
 	checking,
@@ -116,12 +116,11 @@ export function* traceLineCentres(
 	const junctions = Float64Array.from(nodes.flatMap((n) => [n.x, n.y]));
 	const usual = lines.map((l) => l.width).sort((a, b) => a - b)[lines.length >> 1];
 	const places = settle(junctions, lines, plans, 1 + usual);
+	const junctionAt = (node: number): Point | undefined => (degree[node] > 1 ? places[node] : undefined);
 	/** Where a line ends: in a junction, or where the stroke does. */
 	const endsOf = ({ start, end, points }: Line): [Point, Point] => {
-		const last = points.length - 2;
-		const at = (node: number, k: number) =>
-			degree[node] > 1 ? places[node] : { x: points[k], y: points[k + 1] };
-		return [at(start, 0), at(end, last)];
+		const at = (node: number, k: number) => junctionAt(node) ?? { x: points[k], y: points[k + 1] };
+		return [at(start, 0), at(end, points.length - 2)];
 	};
 	const drawnOf = (line: Line, plan: Plan | undefined, fit: ContourFitOptions): Path | undefined =>
 		line.closed ? fitContour(line.points, fit) : plan && drawChain(plan, ...endsOf(line), fit);
@@ -129,32 +128,19 @@ export function* traceLineCentres(
 	const kept = lines.filter((_, i) => drawn[i]?.types.length);
 	const paths = drawn.filter((path) => path?.types.length) as Path[];
 	const uncrossed = untangled(paths, [...CLOSER, 'measured', 'pixels'] as const, function* (crossing, way) {
-		const again = new Set(crossing);
-		if (way === 'pixels') {
-			// The junctions go back to where they were found, with all that ends there.
-			const open = crossing.filter((i) => !kept[i].closed);
-			const back = new Set(open.flatMap((i) => [kept[i].start, kept[i].end]));
-			for (const k of back) places[k] = nodes[k];
-			kept.forEach((line, i) => {
-				if (back.has(line.start) || back.has(line.end)) again.add(i);
-			});
-		}
+		const again = way === 'pixels' ? backToFound(crossing, kept, places, (k) => nodes[k]) : crossing;
 		for (const i of again) {
 			yield;
 			const line = kept[i];
 			if (typeof way === 'number') {
-				const closer = { ...fit, tolerance: fit.tolerance * way, noise: fit.noise * way };
+				const closer = closerFit(fit, way);
 				const path = drawnOf(line, planOf(line, closer), closer);
 				if (path?.types.length) paths[i] = path;
 				continue;
 			}
 			if (line.closed) paths[i] = polygonPath(way === 'pixels' ? line.pixels : line.points);
 			else if (way === 'measured') paths[i] = through(line.points, ...endsOf(line));
-			else
-				paths[i] = alongPixels(
-					line,
-					...[line.start, line.end].map((k) => (degree[k] > 1 ? nodes[k] : undefined))
-				);
+			else paths[i] = alongPixels(line, junctionAt(line.start), junctionAt(line.end));
 		}
 	});
 	yield* checking(uncrossed, 0.85, 0.9);

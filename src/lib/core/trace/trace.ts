@@ -19,7 +19,7 @@ import { coverOf, onlyCovered, withFaintInk, type PictureRegion } from './region
 import { inkOfThinStrokes, withThinStrokes } from './thin';
 import { withTips } from './tips';
 import { classTones, edgeTone, toneHistogram } from './threshold';
-import { CLOSER, untangled } from './untangled';
+import { CLOSER, closerFit, untangled } from './untangled';
 
 export interface TraceOptions {
 	/** px/mm, > 0. */
@@ -419,10 +419,7 @@ function uncrossed(
 			const { points, tips } = contours[i];
 			if (way === 'followed') paths[i] = polygonPath(points);
 			else if (way === 'between') paths[i] = polygonPath(middles![i].points);
-			else {
-				const closer = { ...fit, tolerance: fit.tolerance * way, noise: fit.noise * way };
-				paths[i] = yield* fitContourSteps(points, closer, tips);
-			}
+			else paths[i] = yield* fitContourSteps(points, closerFit(fit, way), tips);
 		}
 	});
 }

@@ -3,9 +3,17 @@ import { polygonPath, type Path } from '../geometry/path';
 import type { Point } from '../geometry/point';
 import { tangledSteps } from '../plane/crossings';
 import { part, within } from '../progress';
+import type { ContourFitOptions } from './contour-fit';
 
 /** Shares of what a fit keeps to, one after the other: the first things to try. */
 export const CLOSER = [1 / 2, 1 / 4, 1 / 8] as const;
+
+/** A fit that keeps to a share of what it kept to. */
+export const closerFit = (fit: ContourFitOptions, share: number): ContourFitOptions => ({
+	...fit,
+	tolerance: fit.tolerance * share,
+	noise: fit.noise * share
+});
 
 /**
  * @param paths those that cross are replaced by `again`.
