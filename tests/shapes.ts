@@ -18,6 +18,16 @@ export function chance(seed: number): Chance {
 /** One of a list, each as likely. */
 export const oneOf = <T>(r: Chance, list: readonly T[]): T => list[Math.floor(list.length * r())];
 
+/** A closed polygon of places at even angles about a middle, each as far from it as is said. */
+export function placesRound(count: number, far: (i: number) => number, x = 0, y = 0): Path {
+	const places: number[] = [];
+	for (let i = 0; i < count; i++) {
+		const [radius, angle] = [far(i), (2 * Math.PI * i) / count];
+		places.push(x + radius * Math.cos(angle), y + radius * Math.sin(angle));
+	}
+	return polygonPath(places);
+}
+
 function waves(radius: number, seed: number): (t: number) => [number, number, number, number] {
 	const rnd = chance(seed);
 	const amp = Array.from({ length: 7 }, (_, k) => (0.25 * radius * rnd()) / Math.pow(k + 2, 1.5));

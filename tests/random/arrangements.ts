@@ -3,7 +3,7 @@ import type { ArrangePiece, ArrangeSheet, Arranged, Turns } from '../../src/lib/
 import { EdgeTree, flattenPath } from '../../src/lib/core/geometry/edge-tree';
 import { windingNumber } from '../../src/lib/core/geometry/measure';
 import { circlePath, polygonPath, transformPath, type Path } from '../../src/lib/core/geometry/path';
-import { blob, type Chance, oneOf } from '../shapes';
+import { blob, type Chance, oneOf, placesRound } from '../shapes';
 
 /** A piece of a size, somewhere far from the sheet. */
 export function randomPiece(r: Chance, turns: Turns, size: number): ArrangePiece {
@@ -13,12 +13,7 @@ export function randomPiece(r: Chance, turns: Turns, size: number): ArrangePiece
 		() => polygonPath([0, 0, size * (0.5 + 1.5 * r()), 0, size, size * (0.4 + r()), 0, size]),
 		() => {
 			const n = oneOf(r, [3, 5, 7]);
-			const places: number[] = [];
-			for (let i = 0; i < 2 * n; i++) {
-				const far = size * (i % 2 ? 0.4 + 0.3 * r() : 1);
-				places.push(far * Math.cos((Math.PI * i) / n), far * Math.sin((Math.PI * i) / n));
-			}
-			return polygonPath(places);
+			return placesRound(2 * n, (i) => size * (i % 2 ? 0.4 + 0.3 * r() : 1));
 		}
 	];
 	const made = oneOf(r, kinds)();

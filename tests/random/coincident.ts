@@ -7,7 +7,6 @@ import {
 	circlePath,
 	CUBIC,
 	PathBuilder,
-	polygonPath,
 	reversePath,
 	STRAIGHT,
 	STRIDE,
@@ -18,7 +17,7 @@ import type { Point } from '../../src/lib/core/geometry/point';
 import { nearestOn, partOf, pointAt } from '../../src/lib/core/geometry/segment';
 import type { CombineInput, CombineOp } from '../../src/lib/core/plane/area';
 import { combine } from '../../src/lib/core/plane/combine';
-import { blob, type Chance, oneOf } from '../shapes';
+import { blob, type Chance, oneOf, placesRound } from '../shapes';
 
 /** Nearer than this (mm) is the same place; from `APART` on lines are apart. */
 export const SAME = 1e-6;
@@ -31,12 +30,7 @@ function line(r: Chance): Path {
 	if (kind === 1) return circlePath(0, 0, 3 + 7 * r());
 	if (kind === 2) {
 		const n = 3 + Math.floor(r() * 9);
-		return polygonPath(
-			Array.from({ length: n }, (_, i) => {
-				const far = 5 + 10 * r();
-				return [far * Math.cos((2 * Math.PI * i) / n), far * Math.sin((2 * Math.PI * i) / n)];
-			}).flat()
-		);
+		return placesRound(n, () => 5 + 10 * r());
 	}
 	// Straights, arcs and cubics in turn around a middle.
 	const n = 4 + Math.floor(r() * 8);

@@ -15,7 +15,7 @@ import { nestLines, type CutLine } from '../../src/lib/core/toolpath/compensate'
 import { judge } from '../../src/lib/core/toolpath/judge';
 import { planSteps, type Plan } from '../../src/lib/core/toolpath/plan';
 import type { CutSettings } from '../../src/lib/core/toolpath/settings';
-import { blob, type Chance, oneOf } from '../shapes';
+import { blob, type Chance, oneOf, placesRound } from '../shapes';
 
 /** mm: more than this into what is kept is a failure. */
 export const GOUGE = 0.01;
@@ -38,12 +38,7 @@ function outline(r: Chance, x: number, y: number, radius: number): Path {
 		},
 		() => {
 			const n = oneOf(r, [3, 5, 7, 12]);
-			const places: number[] = [];
-			for (let i = 0; i < 2 * n; i++) {
-				const far = radius * (i % 2 ? 0.35 + 0.4 * r() : 0.95);
-				places.push(far * Math.cos((Math.PI * i) / n), far * Math.sin((Math.PI * i) / n));
-			}
-			return turned(polygonPath(places));
+			return turned(placesRound(2 * n, (i) => radius * (i % 2 ? 0.35 + 0.4 * r() : 0.95)));
 		},
 		() => {
 			// A slot with a long narrow neck.

@@ -7,7 +7,7 @@ import {
 	type Path
 } from '../../src/lib/core/geometry/path';
 import type { CombineInput } from '../../src/lib/core/plane/area';
-import { blob, type Chance, oneOf, wavy } from '../shapes';
+import { blob, type Chance, oneOf, wavy, placesRound } from '../shapes';
 
 const QUARTER = Math.tan(Math.PI / 8);
 
@@ -29,12 +29,7 @@ export function randomOutline(r: Chance, wildness: Wildness): Path {
 		},
 		() => {
 			const n = oneOf(r, [3, 5, 7, 12]);
-			const places: number[] = [];
-			for (let i = 0; i < 2 * n; i++) {
-				const far = i % 2 ? oneOf(r, [3, 5]) : 10;
-				places.push(x + far * Math.cos((Math.PI * i) / n), y + far * Math.sin((Math.PI * i) / n));
-			}
-			return polygonPath(places);
+			return placesRound(2 * n, (i) => (i % 2 ? oneOf(r, [3, 5]) : 10), x, y);
 		},
 		() => {
 			const [w, round] = [oneOf(r, [10, 20]), oneOf(r, [1, 2, 4])];
