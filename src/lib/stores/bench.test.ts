@@ -12,6 +12,7 @@ import { circlePath, PathBuilder, polygonPath, type Path } from '../core/geometr
 import { writtenOf } from '../core/formats/formats';
 import { storeDrawing } from '../storage/drawings';
 import { Bench } from './bench.svelte';
+import { useCommand } from './commands/command';
 import { COMMANDS } from './commands/commands';
 import { findCommands } from './commands/finding';
 import { drawingAs } from './files/files';
@@ -36,7 +37,11 @@ async function benchWith(...paths: Path[]): Promise<Bench> {
 }
 const text = async (bench: Bench, format: string) =>
 	new TextDecoder().decode((await drawingAs(bench.drawing, format)).bytes);
-const run = (bench: Bench, id: string) => COMMANDS.find((c) => c.id === id)!.run(bench);
+const run = (bench: Bench, id: string) =>
+	useCommand(
+		bench,
+		COMMANDS.find((c) => c.id === id)!
+	);
 const square = polygonPath([0, 0, 10, 0, 10, 10, 0, 10]);
 
 describe('steps', () => {

@@ -4,6 +4,7 @@ import { addClipping, copiesOf } from '../core/document/edits/copies';
 import { moveBy } from '../core/geometry/maps';
 import type { Edit } from '../core/document/history';
 import { toProblem } from '../core/errors';
+import { whenThere } from './asked';
 import type { Bench } from './bench.svelte';
 import { takeIn } from './files/taking-in';
 import { newId } from './ids';
@@ -47,10 +48,12 @@ function tellClipped(bench: Bench, lift: boolean): void {
 }
 
 /** Puts the selection into the clipboard where no copy event has one at hand; with `lift` what was copied goes. */
-export async function copyPicked(bench: Bench, lift = false): Promise<void> {
-	const { svg } = clip(bench, await clippings);
-	await navigator.clipboard?.writeText(svg).catch(() => undefined);
-	tellClipped(bench, lift);
+export function copyPicked(bench: Bench, lift = false): Promise<void> {
+	return whenThere(bench, clippings, whyNothingToCopy, (module) => {
+		const { svg } = clip(bench, module);
+		void navigator.clipboard?.writeText(svg).catch(() => undefined);
+		tellClipped(bench, lift);
+	});
 }
 
 /** Answers the browser's own copy; with `lift` what was copied goes. */

@@ -35,6 +35,20 @@ export interface Given {
 	readonly places: readonly GivenPlace[];
 }
 
+/** All that says what is picked. */
+const PICKS = [
+	'selected',
+	'copy',
+	'groupIn',
+	'enteredIds',
+	'picked',
+	'segments',
+	'place',
+	'handleInHand'
+] as const satisfies readonly (keyof Selection)[];
+/** What is picked at one moment. */
+export type Picks = Readonly<Pick<Selection, (typeof PICKS)[number]>>;
+
 const NONE: ReadonlySet<number> = new Set();
 
 /** Which segment leaves an anchor, by its index; -1 where none does, as at the end of an open outline. */
@@ -181,6 +195,20 @@ export class Selection {
 	/** Ids with all that moves as one with them. */
 	whole(ids: Iterable<string>): Set<string> {
 		return wholeOf(this.from.drawing, ids, this.groupIn);
+	}
+	get picks(): Picks {
+		const { selected, copy, groupIn, enteredIds, picked, segments, place, handleInHand } = this;
+		return { selected, copy, groupIn, enteredIds, picked, segments, place, handleInHand };
+	}
+	isAsIn(picks: Picks): boolean {
+		return PICKS.every((key) => this[key] === picks[key]);
+	}
+	/** Picks what was picked at another moment, as far as it is still there. */
+	take(picks: Picks): void {
+		if (this.isAsIn(picks)) return;
+		Object.assign(this, picks);
+		this.under = undefined;
+		this.prune();
 	}
 	/** What is no longer in the drawing is no longer picked. @returns whether the last entered outline is gone. */
 	prune(): boolean {

@@ -8,6 +8,7 @@
 	import { isNarrow } from '$lib/render/view';
 	import { storeThumbnail } from '$lib/storage/drawings';
 	import type { Bench, Sheet } from '$lib/stores/bench.svelte';
+	import { useCommand } from '$lib/stores/commands/command';
 	import { commandOf } from '$lib/stores/commands/commands';
 	import { goTo } from '$lib/stores/commands/go-commands';
 	import { answerCopy, answerPaste } from '$lib/stores/copying';
@@ -394,7 +395,7 @@
 		>
 		<button
 			class="word"
-			onclick={() => commandOf('actual').run(bench)}
+			onclick={() => useCommand(bench, commandOf('actual'))}
 			aria-description="A millimetre on the screen is a millimetre (M).">actual size</button
 		>
 		<button

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** What one can do first, on a drawing in which nothing lies yet. */
 	import type { Bench } from '$lib/stores/bench.svelte';
+	import { useCommand } from '$lib/stores/commands/command';
 	import { commandOf } from '$lib/stores/commands/commands';
 	import ToolDrawing from '../parts/ToolDrawing.svelte';
 
@@ -25,7 +26,7 @@
 	<div class="first" data-testid="first" role="group" aria-label="What to begin with">
 		{#each WORDS as [id, word, more], i (i)}
 			{@const command = commandOf(id)}
-			<button onclick={() => command.run(bench)} aria-description={command.line} data-first={word}>
+			<button onclick={() => useCommand(bench, command)} aria-description={command.line} data-first={word}>
 				<ToolDrawing name={i === 3 ? 'file' : (command.drawing ?? '')} />
 				<b>{word}</b><span>{more}</span>
 			</button>

@@ -5,6 +5,7 @@
 	 */
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import type { Notice } from '$lib/stores/telling.svelte';
+	import { useCommand } from '$lib/stores/commands/command';
 	import { commandOf } from '$lib/stores/commands/commands';
 	import { hintOf } from '$lib/stores/hint';
 
@@ -39,7 +40,7 @@
 	<p class="hint" role="status" hidden={notice !== undefined}>
 		{hint}
 		{#if !saying && !bench.operation && !bench.pen}
-			<button class="word" onclick={() => commandOf('help').run(bench)} data-act="help">how?</button>
+			<button class="word" onclick={() => useCommand(bench, commandOf('help'))} data-act="help">how?</button>
 		{/if}
 	</p>
 </div>

@@ -2,6 +2,7 @@
 	/** What can be done with what lies under the finger or the pointer, on a slip beside it. */
 	import { Menu, Portal } from '@skeletonlabs/skeleton-svelte';
 	import type { Bench } from '$lib/stores/bench.svelte';
+	import { useCommand } from '$lib/stores/commands/command';
 	import { commandOf } from '$lib/stores/commands/commands';
 	import { keyName, keys } from '$lib/stores/keys.svelte';
 
@@ -71,7 +72,7 @@
 	const at = $derived(bench.menu ?? { x: 0, y: 0 });
 	function use(id: string): void {
 		bench.menu = undefined;
-		commandOf(id).run(bench);
+		useCommand(bench, commandOf(id));
 	}
 </script>
 

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** How anchors move, how far a soft pull reaches, how far an arrow goes. */
 	import { MOVING_WAYS, type Bench, type MovingWay } from '$lib/stores/bench.svelte';
+	import { useCommand } from '$lib/stores/commands/command';
 	import { commandOf } from '$lib/stores/commands/commands';
 	import Choice from '../parts/Choice.svelte';
 	import NumberField from '../parts/NumberField.svelte';
@@ -62,7 +63,7 @@
 		most={500}
 		onset={(v) => {
 			bench.evenly = Math.round(v);
-			commandOf('add-evenly').run(bench);
+			useCommand(bench, commandOf('add-evenly'));
 		}}
 	/>
 </div>

@@ -1,7 +1,8 @@
 <script lang="ts">
 	/** What is drawn with: a line, a stroke, a ready shape; and how many sides or points. */
 	import type { Bench } from '$lib/stores/bench.svelte';
-	import { drawGiven } from '$lib/stores/commands/given-commands';
+	import { useCommand } from '$lib/stores/commands/command';
+	import { commandOf } from '$lib/stores/commands/commands';
 	import { Pen, type PenKind } from '$lib/stores/gestures/pen.svelte';
 	import Choice from '../parts/Choice.svelte';
 	import NumberField from '../parts/NumberField.svelte';
@@ -32,7 +33,7 @@
 		// A line that is being drawn is kept.
 		pen.finish();
 		if (kind === 'through' || kind === 'pulled' || kind === 'conic') {
-			void drawGiven(bench, kind);
+			useCommand(bench, commandOf(`draw-${kind}`));
 			return;
 		}
 		const next = new Pen(bench, kind);

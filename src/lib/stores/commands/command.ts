@@ -1,4 +1,5 @@
 /** What a command is, and what it may need before it can be used. */
+import { whenThere } from '../asked';
 import type { Bench } from '../bench.svelte';
 import type { Station } from '../stations';
 
@@ -28,15 +29,22 @@ export interface Command {
 	readonly nearest?: readonly string[];
 	/** Why it cannot be used just now; undefined where it can. */
 	why(bench: Bench): string | undefined;
-	run(bench: Bench): void;
+	/** `command` is itself. */
+	run(bench: Bench, command: Command): void;
 }
 
 /** Does what a command does, or says why it cannot be done just now. */
 export function useCommand(bench: Bench, command: Command): void {
 	const why = command.why(bench);
 	if (why) bench.tell(why);
-	else command.run(bench);
+	else command.run(bench, command);
 }
+
+/** What a command does with a part of the program that is loaded when it is first asked for. */
+export const withPart =
+	<Part>(load: () => Promise<Part>, act: (bench: Bench, part: Part) => unknown): Command['run'] =>
+	(bench, command) =>
+		void whenThere(bench, load(), command.why, (part) => act(bench, part));
 
 export const needsOutlines = (bench: Bench) =>
 	bench.outlines.length ? undefined : 'There is no outline yet.';

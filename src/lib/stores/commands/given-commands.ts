@@ -11,7 +11,7 @@ import type { GivenPenKind } from '../gestures/given-pen.svelte';
 import { changeGiven, lineAt, putPlaceAfter } from '../giving';
 import { newId } from '../ids';
 import { loadReckonings } from '../reckonings';
-import type { Command } from './command';
+import { withPart, type Command } from './command';
 
 const DRAWN = [
 	{
@@ -35,18 +35,20 @@ const DRAWN = [
 ] as const;
 
 /** Begins to draw a curve that is given by places. */
-export async function drawGiven(bench: Bench, kind: GivenPenKind): Promise<void> {
-	bench.dropOperation();
-	bench.leave();
-	const [{ GivenPen }] = await Promise.all([import('../gestures/given-pen.svelte'), loadReckonings()]);
-	bench.station = 'draw';
-	bench.trayOpen = true;
-	bench.pen = new GivenPen(bench, kind);
-}
+const drawGiven = (kind: GivenPenKind) =>
+	withPart(
+		() => Promise.all([import('../gestures/given-pen.svelte'), loadReckonings()]),
+		(bench, [{ GivenPen }]) => {
+			bench.dropOperation();
+			bench.leave();
+			bench.station = 'draw';
+			bench.trayOpen = true;
+			bench.pen = new GivenPen(bench, kind);
+		}
+	);
 
 /** A wave to begin with: its formula is on its tag. */
-async function putFormula(bench: Bench): Promise<void> {
-	await loadReckonings();
+function putFormula(bench: Bench): void {
 	const { view, size } = bench.sight;
 	const middle = toPaper(view, size, size.widthPx / 2, size.heightPx / 2);
 	const long = Math.max(1, Number(((0.4 * size.widthPx) / view.scale).toPrecision(1)));
@@ -87,12 +89,15 @@ const own = (bench: Bench): Outline | undefined => {
 		: bench.selection.selectedOutlines;
 	return list.length === 1 && !isFollower(list[0]) && lineOf(list[0]).types.length > 0 ? list[0] : undefined;
 };
+
+const givenTurned = () => import('../../core/document/edits/given-turned');
+type GivenTurned = Awaited<ReturnType<typeof givenTurned>>;
+
 const needsOwn = (bench: Bench) => (own(bench) ? undefined : 'Select one outline that follows no other.');
 
-async function turn(bench: Bench, into: 'through' | 'pulled'): Promise<void> {
+function turn(bench: Bench, into: 'through' | 'pulled', turned: GivenTurned): void {
 	const outline = own(bench);
 	if (!outline) return;
-	const turned = await import('../../core/document/edits/given-turned');
 	try {
 		const { settings, drift } = into === 'through' ? turned.asThrough(outline) : turned.asPulled(outline);
 		const next = turned.turnedInto(outline, into, settings);
@@ -135,7 +140,7 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 		station: 'draw',
 		drawing: kind,
 		why: () => undefined,
-		run: (b) => void drawGiven(b, kind)
+		run: drawGiven(kind)
 	})),
 	{
 		id: 'formula',
@@ -145,7 +150,7 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 		station: 'draw',
 		drawing: 'formula',
 		why: () => undefined,
-		run: (b) => void putFormula(b)
+		run: withPart(loadReckonings, putFormula)
 	},
 	{
 		id: 'between',
@@ -155,8 +160,10 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 		station: 'offset',
 		drawing: 'in-between',
 		why: (b) => (b.selection.selectedOutlines.length > 1 ? undefined : 'Select two outlines or more.'),
-		run: (b) =>
-			void import('../operations/between-operation.svelte').then(({ openBetween }) => openBetween(b))
+		run: withPart(
+			() => import('../operations/between-operation.svelte'),
+			(b, { openBetween }) => openBetween(b)
+		)
 	},
 	{
 		id: 'band',
@@ -167,7 +174,10 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 		drawing: 'band',
 		why: (b) =>
 			b.selection.selectedOutlines.length ? undefined : 'Select the line that is to have a width.',
-		run: (b) => void import('../operations/band-operation.svelte').then(({ openBand }) => openBand(b))
+		run: withPart(
+			() => import('../operations/band-operation.svelte'),
+			(b, { openBand }) => openBand(b)
+		)
 	},
 	{
 		id: 'facing',
@@ -180,7 +190,10 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 			b.selection.enteredOutline || b.selection.selectedOutlines.length === 1
 				? undefined
 				: 'Select the one piece that is to be faced.',
-		run: (b) => void import('../operations/facing-operation.svelte').then(({ openFacing }) => openFacing(b))
+		run: withPart(
+			() => import('../operations/facing-operation.svelte'),
+			(b, { openFacing }) => openFacing(b)
+		)
 	},
 	{
 		id: 'seams',
@@ -190,7 +203,10 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 		station: 'offset',
 		drawing: 'seams',
 		why: (b) => (b.outlines.length ? undefined : 'There is no outline yet.'),
-		run: (b) => void import('../operations/seams-operation.svelte').then(({ openSeams }) => openSeams(b))
+		run: withPart(
+			() => import('../operations/seams-operation.svelte'),
+			(b, { openSeams }) => openSeams(b)
+		)
 	},
 	{
 		id: 'as-through',
@@ -198,7 +214,7 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 		line: 'The line goes through its anchors from now on and is edited by them alone; how far it moves is told.',
 		also: 'turn into, through points, spline',
 		why: needsOwn,
-		run: (b) => void turn(b, 'through')
+		run: withPart(givenTurned, (b, turned) => turn(b, 'through', turned))
 	},
 	{
 		id: 'as-pulled',
@@ -206,7 +222,7 @@ export const GIVEN_COMMANDS: readonly Command[] = [
 		line: 'The line is pulled by a control polygon from now on; how far it moves is told.',
 		also: 'turn into, b-spline, control polygon, rebuild',
 		why: needsOwn,
-		run: (b) => void turn(b, 'pulled')
+		run: withPart(givenTurned, (b, turned) => turn(b, 'pulled', turned))
 	},
 	{
 		id: 'point-after',

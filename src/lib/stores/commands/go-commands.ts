@@ -5,7 +5,7 @@ import { whyNotWritten, writeOut, type WrittenKind } from '../files/writing-out'
 import { start } from '../operations/starting';
 import { STATIONS, type Station } from '../stations';
 import { theme } from '../theme.svelte';
-import type { Command } from './command';
+import { withPart, type Command } from './command';
 
 const always = () => undefined;
 const needsPicture = (b: Bench) => (b.references.length ? undefined : 'Bring in a picture first.');
@@ -226,7 +226,10 @@ export const GO_COMMANDS: readonly Command[] = [
 		also: 'save, save file, write back, same file, overwrite, desk, disk',
 		key: '$mod+s',
 		why: always,
-		run: (b) => void import('../files/desk').then(({ writeBack }) => writeBack(b))
+		run: withPart(
+			() => import('../files/desk'),
+			(b, { writeBack }) => writeBack(b)
+		)
 	},
 	{
 		id: 'compare-versions',
@@ -234,7 +237,10 @@ export const GO_COMMANDS: readonly Command[] = [
 		line: 'What moved, what came and what went between two states of the drawing, in mm and on the drawing.',
 		also: 'compare, diff, difference, what changed, before and after, version',
 		why: always,
-		run: (b) => void import('../versions/opening').then(({ openCompare }) => openCompare(b))
+		run: withPart(
+			() => import('../versions/opening'),
+			(b, { openCompare }) => openCompare(b)
+		)
 	},
 	{
 		id: 'keep-version',

@@ -19,7 +19,7 @@ import { anchorsBetween, edgeOf, inverted, ofKind } from '../../core/document/ed
 import { toProblem } from '../../core/errors';
 import { MOVING_WAYS, type Bench, type MovingWay } from '../bench.svelte';
 import { newId } from '../ids';
-import { needsAnchors, needsEntered, needsOutlines, needsSegment, type Command } from './command';
+import { needsAnchors, needsEntered, needsOutlines, needsSegment, withPart, type Command } from './command';
 import { Pen, type PenKind } from '../gestures/pen.svelte';
 
 const MOVING_WORDS: Record<MovingWay, string> = {
@@ -78,9 +78,12 @@ const WHERE = {
 	up: { least: 'bottom', middle: 'middle up', most: 'top' }
 } as const;
 
-/** Lines up what is selected; loaded when it is first asked for. */
-const alignThings = (bench: Bench, preset: Partial<AlignOperation> = {}): void =>
-	void import('../operations/align-operation.svelte').then(({ openAlign }) => openAlign(bench, preset));
+/** Lines up what is selected. */
+const alignThings = (preset: Partial<AlignOperation> = {}) =>
+	withPart(
+		() => import('../operations/align-operation.svelte'),
+		(b, { openAlign }) => openAlign(b, preset)
+	);
 
 const needsThings = (bench: Bench) =>
 	bench.selection.selected.size ? undefined : 'Select what is to be lined up first.';
@@ -230,11 +233,13 @@ export const HAND_COMMANDS: readonly Command[] = [
 		station: 'draw',
 		drawing: 'redraw',
 		why: needsOutlines,
-		run: (b) =>
-			void import('../../core/fairing/redraw').then((redrawing) => {
+		run: withPart(
+			() => import('../../core/fairing/redraw'),
+			(b, redrawing) => {
 				b.dropOperation();
 				b.pen = new Pen(b, 'redraw', redrawing);
-			})
+			}
+		)
 	},
 	{
 		id: 'place',
@@ -267,9 +272,9 @@ export const HAND_COMMANDS: readonly Command[] = [
 				line: `What is selected, or the picked anchors, come to one line, ${where} of them.`,
 				also: `align, line up, ${where}, ${at === 'middle' ? 'centre, center, middle' : `${where} edge`}, line up anchors`,
 				why: (b) => (b.selection.enteredOutline ? needsTwo(b) : needsThings(b)),
-				run: (b) => {
+				run: (b, command) => {
 					if (b.selection.enteredOutline) b.change(`Line up: ${where}`, (o, ids) => lineUp(o, ids, axis, at));
-					else alignThings(b, { [axis]: at });
+					else alignThings({ [axis]: at })(b, command);
 				}
 			};
 		})
@@ -286,9 +291,9 @@ export const HAND_COMMANDS: readonly Command[] = [
 			way !== 'along' && !b.selection.enteredOutline
 				? needsThings(b)
 				: (needsAnchors(b) ?? (b.selection.anchors.size > 2 ? undefined : 'Select three anchors or more.')),
-		run: (b) => {
+		run: (b, command) => {
 			if (way !== 'along' && !b.selection.enteredOutline)
-				alignThings(b, { spreadBy: 'gaps', spreadAxis: way });
+				alignThings({ spreadBy: 'gaps', spreadAxis: way })(b, command);
 			else b.change(`Spread ${way}`, (o, ids) => spread(o, ids, way));
 		}
 	})),
@@ -301,7 +306,7 @@ export const HAND_COMMANDS: readonly Command[] = [
 		group: 'longer, round, moved',
 		drawing: 'align',
 		why: needsThings,
-		run: (b) => alignThings(b)
+		run: alignThings()
 	},
 	{
 		id: 'moving-way',
@@ -449,7 +454,10 @@ export const HAND_COMMANDS: readonly Command[] = [
 		group: 'together',
 		drawing: 'bridge',
 		why: (b) => (endsToMeet(b) ? undefined : 'Select the ends of two lines, or one or two open outlines.'),
-		run: (b) => void import('../operations/bridge-operation.svelte').then(({ openBridge }) => openBridge(b))
+		run: withPart(
+			() => import('../operations/bridge-operation.svelte'),
+			(b, { openBridge }) => openBridge(b)
+		)
 	},
 	{
 		id: 'arc',

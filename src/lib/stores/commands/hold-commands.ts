@@ -1,10 +1,19 @@
 /** Commands for holds and named sizes. */
 import { HOLD_KINDS } from '../../core/document/holds/hold';
 import { holdsHere } from '../holds-here';
-import { needsEntered, type Command } from './command';
+import { loadReckonings } from '../reckonings';
+import { needsEntered, withPart, type Command } from './command';
 import { HOLD_WORDS } from './hold-words';
 
-const holding = () => import('../holding');
+/** With all that a hold is reckoned by. */
+const holding = async () => {
+	const [part] = await Promise.all([
+		import('../holding'),
+		import('../../core/document/holds/offers'),
+		loadReckonings()
+	]);
+	return part;
+};
 
 export const HOLD_COMMANDS: readonly Command[] = [
 	...HOLD_KINDS.map((kind): Command => {
@@ -15,7 +24,7 @@ export const HOLD_COMMANDS: readonly Command[] = [
 			line,
 			also,
 			why: needsEntered,
-			run: (b) => void holding().then(({ addHold }) => addHold(b, kind))
+			run: withPart(holding, (b, { addHold }) => addHold(b, kind))
 		};
 	}),
 	{
@@ -38,7 +47,7 @@ export const HOLD_COMMANDS: readonly Command[] = [
 		line: 'All that is nearly level, plumb or equally long in the entered outlines is held so; the drift is told.',
 		also: 'auto constrain, square up, tidy up',
 		why: needsEntered,
-		run: (b) => void holding().then(({ holdNearly }) => holdNearly(b))
+		run: withPart(holding, (b, { holdNearly }) => holdNearly(b))
 	},
 	{
 		id: 'loosen',
@@ -46,13 +55,12 @@ export const HOLD_COMMANDS: readonly Command[] = [
 		line: 'Lets go of the holds about what is picked; about all of the entered outlines where nothing is.',
 		also: 'remove constraint, unpin, unlock, let go of holds, free',
 		why: (b) => needsEntered(b) ?? (holdsHere(b).length ? undefined : 'Nothing is held here.'),
-		run: (b) =>
-			void holding().then(({ loosen }) =>
-				loosen(
-					b,
-					holdsHere(b).map(({ id }) => id)
-				)
+		run: withPart(holding, (b, { loosen }) =>
+			loosen(
+				b,
+				holdsHere(b).map(({ id }) => id)
 			)
+		)
 	},
 	{
 		id: 'sizes',

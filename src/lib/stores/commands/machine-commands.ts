@@ -1,12 +1,17 @@
 /** Commands that make the sheet ready for a machine. What they open is loaded when it is first asked for. */
 import type { Bench } from '../bench.svelte';
 import type { MachiningOperation } from '../machining/machining.svelte';
-import { needsOutlines, type Command } from './command';
+import { needsOutlines, withPart, type Command } from './command';
 
 /** Opens the machine's side of the sheet, and then does something there. */
-function opened(b: Bench, then: (operation: MachiningOperation) => void = () => undefined): void {
-	void import('../machining/machining.svelte').then(({ openMachining }) => then(openMachining(b)));
-}
+const opened = (then?: (operation: MachiningOperation, b: Bench) => void) =>
+	withPart(
+		() => import('../machining/machining.svelte'),
+		(b, { openMachining }) => {
+			const operation = openMachining(b);
+			then?.(operation, b);
+		}
+	);
 
 /** Shows a group of the job's settings. */
 const group = (id: string, word: string, line: string, also: string, value: string): Command => ({
@@ -15,7 +20,7 @@ const group = (id: string, word: string, line: string, also: string, value: stri
 	line,
 	also,
 	why: needsOutlines,
-	run: (b) => opened(b, (operation) => operation.show(value))
+	run: opened((operation) => operation.show(value))
 });
 
 export const MACHINE_COMMANDS: readonly Command[] = [
@@ -27,7 +32,7 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		station: 'cut',
 		drawing: 'machine',
 		why: needsOutlines,
-		run: (b) => opened(b)
+		run: opened()
 	},
 	{
 		id: 'machine-tool',
@@ -35,7 +40,7 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		line: 'Which tool cuts it: its width is taken off, and corners that it leaves are shown.',
 		also: 'kerf, bit, tool, tool diameter, tool radius, beam width, blade, cutter, end mill',
 		why: needsOutlines,
-		run: (b) => opened(b, () => (b.wantsField = 'with'))
+		run: opened((_, b) => (b.wantsField = 'with'))
 	},
 	{
 		id: 'clear-area',
@@ -44,7 +49,7 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		also: 'pocket, clear, hollow, engrave area, hatch',
 		why: (b) =>
 			needsOutlines(b) ?? (b.selection.selected.size ? undefined : 'Select what is to be cleared first.'),
-		run: (b) => opened(b, (operation) => operation.add('clear'))
+		run: opened((operation) => operation.add('clear'))
 	},
 	{
 		id: 'engrave-groove',
@@ -53,7 +58,7 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		also: 'v carving, engrave, chisel, groove, letters, lettering',
 		why: (b) =>
 			needsOutlines(b) ?? (b.selection.selected.size ? undefined : 'Select what is to be engraved first.'),
-		run: (b) => opened(b, (operation) => operation.add('groove'))
+		run: opened((operation) => operation.add('groove'))
 	},
 	{
 		id: 'drill-circles',
@@ -62,7 +67,7 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		also: 'drill, holes, peck, pilot holes, bore',
 		why: (b) =>
 			needsOutlines(b) ?? (b.selection.selected.size ? undefined : 'Select the circles to be drilled first.'),
-		run: (b) => opened(b, (operation) => operation.add('drill'))
+		run: opened((operation) => operation.add('drill'))
 	},
 	group(
 		'holding-tabs',
@@ -85,7 +90,10 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		also: 'compare the cut, measure the kerf, test piece, register, fit a scan, calibrate the kerf, cut against drawing',
 		why: (b) =>
 			b.selection.selected.size > 1 ? undefined : 'Select the drawn piece and the traced scan of it first.',
-		run: (b) => void import('../machining/scanned-operation.svelte').then(({ openScanned }) => openScanned(b))
+		run: withPart(
+			() => import('../machining/scanned-operation.svelte'),
+			(b, { openScanned }) => openScanned(b)
+		)
 	},
 	{
 		id: 'test-piece',
@@ -93,7 +101,10 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		line: 'Bars, slits, holes and a square of known sizes beside what is drawn: cut it, and measure.',
 		also: 'test cut, kerf test, comb, fit test, calibration piece, tolerance test',
 		why: () => undefined,
-		run: (b) => void import('../machining/fits-operation.svelte').then(({ addTestPiece }) => addTestPiece(b))
+		run: withPart(
+			() => import('../machining/fits-operation.svelte'),
+			(b, { addTestPiece }) => addTestPiece(b)
+		)
 	},
 	{
 		id: 'fits',
@@ -101,7 +112,10 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		line: 'What the caliper says of a cut test piece: kerf, play and squareness follow.',
 		also: 'kerf from bars, measure the kerf, fits, play, clearance, square, caliper',
 		why: () => undefined,
-		run: (b) => void import('../machining/fits-operation.svelte').then(({ openFits }) => openFits(b))
+		run: withPart(
+			() => import('../machining/fits-operation.svelte'),
+			(b, { openFits }) => openFits(b)
+		)
 	},
 	{
 		id: 'workshop',
@@ -117,7 +131,7 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		line: 'A G-code or HP-GL file over the drawing: where its tool goes, whether it is in order, how far it is off.',
 		also: 'check gcode, open gcode, read nc, view toolpath, verify, hpgl, plt, backplot',
 		why: needsOutlines,
-		run: (b) => opened(b, (operation) => void operation.bring())
+		run: opened((operation) => void operation.bring())
 	},
 	{
 		id: 'watch',
@@ -125,6 +139,6 @@ export const MACHINE_COMMANDS: readonly Command[] = [
 		line: 'The tool runs along its way, and you see what it takes away.',
 		also: 'simulate, preview, play, watch, animation, dry run',
 		why: needsOutlines,
-		run: (b) => opened(b, (operation) => void operation.watchSoon())
+		run: opened((operation) => void operation.watchSoon())
 	}
 ];

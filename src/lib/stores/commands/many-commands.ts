@@ -4,10 +4,13 @@ import { groupOf } from '../../core/document/groups';
 import type { RepeatWay } from '../../core/document/repeat-rules';
 import type { Bench } from '../bench.svelte';
 import { newId } from '../ids';
-import type { Command } from './command';
+import { withPart, type Command } from './command';
 
-const repeat = (b: Bench, way?: RepeatWay) =>
-	void import('../operations/repeat-operation.svelte').then(({ openRepeat }) => openRepeat(b, way));
+const repeat = (way?: RepeatWay) =>
+	withPart(
+		() => import('../operations/repeat-operation.svelte'),
+		(b, { openRepeat }) => openRepeat(b, way)
+	);
 const repeating = () => import('../repeating');
 const needsSomething = (b: Bench) =>
 	b.selection.selected.size || b.selection.enteredOutline
@@ -114,7 +117,7 @@ export const MANY_COMMANDS: readonly Command[] = [
 		group: 'many',
 		drawing: 'repeat',
 		why: needsSomething,
-		run: (b) => repeat(b)
+		run: repeat()
 	},
 	...WAYS.map(([way, word, line, also]): Command => ({
 		id: `repeat-${way}`,
@@ -122,7 +125,7 @@ export const MANY_COMMANDS: readonly Command[] = [
 		line,
 		also,
 		why: needsSomething,
-		run: (b) => repeat(b, way)
+		run: repeat(way)
 	})),
 	{
 		id: 'standing',
@@ -130,8 +133,10 @@ export const MANY_COMMANDS: readonly Command[] = [
 		line: 'What lies in another outline is its hole: said otherwise it is a piece by itself, or a hole where it would be an island. Once more takes it back.',
 		also: 'override a hole, piece in a piece, not a hole, island',
 		why: (b) => (b.selection.selectedOutlines.length ? undefined : 'Select what lies in another outline.'),
-		run: (b) =>
-			void import('../standing').then(({ turnStanding }) => turnStanding(b, b.selection.selectedOutlines))
+		run: withPart(
+			() => import('../standing'),
+			(b, { turnStanding }) => turnStanding(b, b.selection.selectedOutlines)
+		)
 	},
 	{
 		id: 'mark-on',
@@ -139,7 +144,10 @@ export const MANY_COMMANDS: readonly Command[] = [
 		line: 'The selected marks go onto the nearest line, and stay at their share of its edge whatever becomes of it.',
 		also: 'stay on the edge, tie a mark to a line, follow the edge',
 		why: (b) => (b.selection.selectedMarks.length ? undefined : 'Select marks first.'),
-		run: (b) => void import('../marking').then(({ putOnLine }) => putOnLine(b, b.selection.selectedMarks))
+		run: withPart(
+			() => import('../marking'),
+			(b, { putOnLine }) => putOnLine(b, b.selection.selectedMarks)
+		)
 	},
 	{
 		id: 'symmetry',
@@ -153,8 +161,10 @@ export const MANY_COMMANDS: readonly Command[] = [
 			b.selection.enteredOutline || b.selection.selectedOutlines.length === 1
 				? undefined
 				: 'Select the one line that is to be symmetrical.',
-		run: (b) =>
-			void import('../operations/symmetry-operation.svelte').then(({ openSymmetry }) => openSymmetry(b))
+		run: withPart(
+			() => import('../operations/symmetry-operation.svelte'),
+			(b, { openSymmetry }) => openSymmetry(b)
+		)
 	},
 	{
 		id: 'rosette',
@@ -168,8 +178,10 @@ export const MANY_COMMANDS: readonly Command[] = [
 			b.selection.enteredOutline || b.selection.selectedOutlines.length === 1
 				? undefined
 				: 'Select one open line: the part from one ray to the next.',
-		run: (b) =>
-			void import('../operations/rosette-operation.svelte').then(({ openRosette }) => openRosette(b))
+		run: withPart(
+			() => import('../operations/rosette-operation.svelte'),
+			(b, { openRosette }) => openRosette(b)
+		)
 	},
 	{
 		id: 'edit-apart',
@@ -177,10 +189,9 @@ export const MANY_COMMANDS: readonly Command[] = [
 		line: 'The copy that was pressed becomes an outline of its own; its place in the repeat stays empty.',
 		also: 'one instance, break instance, unlink copy, detach a copy',
 		why: needsRepeat,
-		run: (b) =>
-			void repeating().then(({ editApart }) => {
-				if (!editApart(b)) b.tell('Press the copy that is meant first.');
-			})
+		run: withPart(repeating, (b, { editApart }) => {
+			if (!editApart(b)) b.tell('Press the copy that is meant first.');
+		})
 	},
 	{
 		id: 'copy-out',
@@ -188,10 +199,9 @@ export const MANY_COMMANDS: readonly Command[] = [
 		line: 'The copy that was pressed goes; its place in the repeat stays empty.',
 		also: 'skip one, remove one copy, leave a gap',
 		why: needsRepeat,
-		run: (b) =>
-			void repeating().then(({ takeOutCopy }) => {
-				if (!takeOutCopy(b)) b.tell('Press the copy that is meant first.');
-			})
+		run: withPart(repeating, (b, { takeOutCopy }) => {
+			if (!takeOutCopy(b)) b.tell('Press the copy that is meant first.');
+		})
 	},
 	{
 		id: 'repeat-plain',
@@ -199,6 +209,6 @@ export const MANY_COMMANDS: readonly Command[] = [
 		line: 'The copies of the selected repeat become outlines of their own.',
 		also: 'expand, explode, unlink, make real',
 		why: needsRepeat,
-		run: (b) => void repeating().then(({ makeRepeatsPlain }) => makeRepeatsPlain(b))
+		run: withPart(repeating, (b, { makeRepeatsPlain }) => makeRepeatsPlain(b))
 	}
 ];

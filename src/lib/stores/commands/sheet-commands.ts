@@ -5,7 +5,9 @@ import type { Bench } from '../bench.svelte';
 import { PURPOSES, type Purpose } from '../../core/document/purpose';
 import { newId } from '../ids';
 import { setPurpose } from '../purposes';
-import { needsOutlines, type Command } from './command';
+import { needsOutlines, withPart, type Command } from './command';
+
+const onSheets = () => import('../../core/arrange/on-sheets');
 
 const needsSheet = (b: Bench) =>
 	sheetsOf(b.drawing).length ? undefined : 'There is no sheet yet: lay one out first.';
@@ -27,7 +29,10 @@ export const SHEET_COMMANDS: readonly Command[] = [
 		station: 'sheet',
 		drawing: 'arrange',
 		why: (b) => needsOutlines(b) ?? needsSheet(b),
-		run: (b) => void import('../sheets/arrange-operation.svelte').then(({ openArrange }) => openArrange(b))
+		run: withPart(
+			() => import('../sheets/arrange-operation.svelte'),
+			(b, { openArrange }) => openArrange(b)
+		)
 	},
 	{
 		id: 'close-up',
@@ -37,11 +42,13 @@ export const SHEET_COMMANDS: readonly Command[] = [
 		station: 'sheet',
 		drawing: 'close-up',
 		why: (b) => needsSheet(b) ?? (b.selection.selectedOutlines.length ? undefined : 'Select pieces first.'),
-		run: (b) =>
-			void import('../../core/arrange/by-hand').then(({ closeUp }) => {
+		run: withPart(
+			() => import('../../core/arrange/by-hand'),
+			(b, { closeUp }) => {
 				if (!b.commit('Close up', closeUp(b.drawing, b.selection.selected, b.pieceGap)))
 					b.tell('They lie as close as they can, or on no sheet.');
-			})
+			}
+		)
 	},
 	{
 		id: 'put-back',
@@ -51,13 +58,12 @@ export const SHEET_COMMANDS: readonly Command[] = [
 		station: 'sheet',
 		drawing: 'put-back',
 		why: (b) => (hasHome(b) ? undefined : 'No piece was arranged.'),
-		run: (b) =>
-			void import('../../core/arrange/on-sheets').then(({ broughtHome, cameFromElsewhere }) => {
-				const all = cameFromElsewhere(b.drawing);
-				const { selected } = b.selection;
-				const own = all.filter((id) => selected.has(id));
-				b.commit('Put back', broughtHome(b.drawing, own.length ? own : all));
-			})
+		run: withPart(onSheets, (b, { broughtHome, cameFromElsewhere }) => {
+			const all = cameFromElsewhere(b.drawing);
+			const { selected } = b.selection;
+			const own = all.filter((id) => selected.has(id));
+			b.commit('Put back', broughtHome(b.drawing, own.length ? own : all));
+		})
 	},
 	{
 		id: 'sheet-from-outline',
@@ -70,15 +76,11 @@ export const SHEET_COMMANDS: readonly Command[] = [
 			b.selection.selectedOutlines.length === 1 && isClosed(b.selection.selectedOutlines[0])
 				? undefined
 				: 'Select the one closed outline that goes round the material.',
-		run: (b) => {
-			const [{ id }] = b.selection.selectedOutlines;
-			void import('../../core/arrange/on-sheets').then(({ sheetFrom }) => {
-				const outline = b.drawing.records.get(id);
-				const facts = { id: newId(), rank: nextRank(b.drawing) };
-				const made = outline?.type === 'outline' && sheetFrom(b.drawing, outline, facts, newId());
-				if (made) b.commit('Sheet from an outline', made);
-			});
-		}
+		run: withPart(onSheets, (b, { sheetFrom }) => {
+			const facts = { id: newId(), rank: nextRank(b.drawing) };
+			const made = sheetFrom(b.drawing, b.selection.selectedOutlines[0], facts, newId());
+			if (made) b.commit('Sheet from an outline', made);
+		})
 	},
 	{
 		id: 'spoilt',
@@ -124,7 +126,10 @@ export const SHEET_COMMANDS: readonly Command[] = [
 		station: 'cut',
 		drawing: 'paper',
 		why: needsOutlines,
-		run: (b) => void import('../sheets/paper-operation.svelte').then(({ openPaper }) => openPaper(b))
+		run: withPart(
+			() => import('../sheets/paper-operation.svelte'),
+			(b, { openPaper }) => openPaper(b)
+		)
 	}
 ];
 

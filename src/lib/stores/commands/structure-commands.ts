@@ -8,7 +8,7 @@ import { CombineOperation } from '../operations/combine-operation.svelte';
 import { start } from '../operations/starting';
 import type { Bench } from '../bench.svelte';
 import { newId } from '../ids';
-import { needsAnchors, needsEntered, needsOutlines, type Command } from './command';
+import { needsAnchors, needsEntered, needsOutlines, withPart, type Command } from './command';
 
 /** mm between a piece and what was laid beside it. */
 const BESIDE = 5;
@@ -272,9 +272,9 @@ export const STRUCTURE_COMMANDS: readonly Command[] = [
 			b.selection.selectedOutlines.length === 2
 				? undefined
 				: 'Select the two lines first, with Shift or "pick more".',
-		run: (b) =>
-			void import('../operations/corner-between-operation.svelte').then(({ openCornerBetween }) =>
-				openCornerBetween(b)
-			)
+		run: withPart(
+			() => import('../operations/corner-between-operation.svelte'),
+			(b, { openCornerBetween }) => openCornerBetween(b)
+		)
 	}
 ];
