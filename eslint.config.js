@@ -72,5 +72,18 @@ export default ts.config(
 				{ object: 'performance', property: 'now', message: 'The core knows no clock.' }
 			]
 		}
+	},
+	{
+		files: ['**/*.test.ts', 'tests/**/*.ts'],
+		rules: {
+			'no-restricted-properties': [
+				'error',
+				{
+					object: 'fc',
+					property: 'double',
+					message: 'Nine of ten lie next to zero: take numberIn of tests/numbers.ts.'
+				}
+			]
+		}
 	}
 );

@@ -4,7 +4,11 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
 	test: {
 		environment: 'node',
-		include: ['src/lib/core/{geometry,fit,plane}/**/*.test.ts', 'tests/oracle/**/*.test.ts'],
+		// Others are named by `npm run mutants:of`.
+		include: process.env.MUTANTS_TESTS?.split(',') ?? [
+			'src/lib/core/{geometry,fit,plane}/**/*.test.ts',
+			'tests/oracle/**/*.test.ts'
+		],
 		setupFiles: ['tests/setup.ts'],
 		testTimeout: 300_000
 	}

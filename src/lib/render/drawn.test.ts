@@ -1,6 +1,7 @@
 /** What is drawn beside lines and along the edges of the window, as it comes out on the surface. */
 import fc from 'fast-check';
 import { beforeAll, describe, expect, test, vi } from 'vitest';
+import { numberIn } from '../../../tests/numbers';
 import { RecordedCanvas, RecordedPath, type Drawn } from '../../../tests/recorded-canvas';
 import { blob } from '../../../tests/shapes';
 import { combOf, TOOTH } from '../core/geometry/comb';
@@ -163,29 +164,24 @@ describe('rulers and grid', () => {
 		'numbers of %s stand where the paper has them, far enough apart, in every view',
 		(unit) => {
 			fc.assert(
-				fc.property(
-					fc.double({ min: -2, max: 3, noNaN: true }),
-					fc.double({ min: -400, max: 400, noNaN: true }),
-					fc.double({ min: -400, max: 400, noNaN: true }),
-					(power, x, y) => {
-						const canvas = new RecordedCanvas();
-						const here = { ...scene, view: { scale: 10 ** power, x, y } } as MarkScene;
-						drawRulers(canvas.context, here, unit);
-						const upper = canvas.texts.filter((t) => t.y === 3);
-						for (const { text, x: at } of upper) {
-							const px = toScreen(here.view, size, Number(text) * MM_PER[unit], 0).x;
-							expect(Math.abs(at - 3 - px)).toBeLessThan(1.5);
-						}
-						const places = upper.map((t) => t.x).sort((a, b) => a - b);
-						for (let k = 1; k < places.length; k++) expect(places[k] - places[k - 1]).toBeGreaterThan(60);
-						expect(places.length).toBeGreaterThan(1);
-						const tall = canvas.texts.filter((t) => Math.abs(t.x - 3) < 1e-6 && t.y > RULER_PX);
-						for (const { text, y: at } of tall) {
-							const px = toScreen(here.view, size, 0, Number(text) * MM_PER[unit]).y;
-							expect(Math.abs(at + 3 - px)).toBeLessThan(1.5);
-						}
+				fc.property(numberIn(-2, 3), numberIn(-400, 400), numberIn(-400, 400), (power, x, y) => {
+					const canvas = new RecordedCanvas();
+					const here = { ...scene, view: { scale: 10 ** power, x, y } } as MarkScene;
+					drawRulers(canvas.context, here, unit);
+					const upper = canvas.texts.filter((t) => t.y === 3);
+					for (const { text, x: at } of upper) {
+						const px = toScreen(here.view, size, Number(text) * MM_PER[unit], 0).x;
+						expect(Math.abs(at - 3 - px)).toBeLessThan(1.5);
 					}
-				),
+					const places = upper.map((t) => t.x).sort((a, b) => a - b);
+					for (let k = 1; k < places.length; k++) expect(places[k] - places[k - 1]).toBeGreaterThan(60);
+					expect(places.length).toBeGreaterThan(1);
+					const tall = canvas.texts.filter((t) => Math.abs(t.x - 3) < 1e-6 && t.y > RULER_PX);
+					for (const { text, y: at } of tall) {
+						const px = toScreen(here.view, size, 0, Number(text) * MM_PER[unit]).y;
+						expect(Math.abs(at + 3 - px)).toBeLessThan(1.5);
+					}
+				}),
 				{ numRuns: 60 }
 			);
 		}
@@ -289,7 +285,7 @@ describe('where the tag lies', () => {
 	const none: NotUnder = { own: [], others: () => false };
 
 	test('it lies in the window, and where it says that nothing lies under it, nothing does', () => {
-		const number = fc.double({ min: -300, max: 300, noNaN: true });
+		const number = numberIn(-300, 300);
 		fc.assert(
 			fc.property(number, number, fc.array(fc.tuple(number, number), { maxLength: 60 }), (x, y, places) => {
 				const own = places.map(([px, py]) => toScreen(view, size, px, py));

@@ -1,6 +1,7 @@
 /** Moved by hand on a sheet: never nearer to another than the gap, as near as it when stopped; the exact distance of the curves tells. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../tests/numbers';
 import { newDrawing, type Drawing, type DrawingRecord, type Sheet } from '../document/drawing';
 import { applyStep, makeStep } from '../document/history';
 import { lineOf, outlineFromPath, type Outline } from '../document/outline';
@@ -64,13 +65,7 @@ describe('a piece dragged on the sheet', () => {
 		fc.assert(
 			fc.property(
 				fc.nat(500),
-				fc.array(
-					fc.tuple(
-						fc.double({ min: -60, max: 60, noNaN: true }),
-						fc.double({ min: -60, max: 60, noNaN: true })
-					),
-					{ minLength: 2, maxLength: 6 }
-				),
+				fc.array(fc.tuple(numberIn(-60, 60), numberIn(-60, 60)), { minLength: 2, maxLength: 6 }),
 				(seed, way) => {
 					const own = moved(blob(9, seed + 1, 14), 200, 150);
 					const others = [

@@ -1,6 +1,7 @@
 /** Marks: their forms as lines, and how they keep to their share of an edge. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../tests/numbers';
 import { moveAnchors } from './edits/anchors';
 import { copiesOf } from './edits/copies';
 import { removeOutlines } from './edits/operations';
@@ -114,14 +115,7 @@ describe('a mark on an edge', () => {
 	test('whatever is done with a round line, the mark lies on it', () => {
 		fc.assert(
 			fc.property(
-				fc.array(
-					fc.tuple(
-						fc.nat(20),
-						fc.double({ min: -4, max: 4, noNaN: true }),
-						fc.double({ min: -4, max: 4, noNaN: true })
-					),
-					{ maxLength: 12 }
-				),
+				fc.array(fc.tuple(fc.nat(20), numberIn(-4, 4), numberIn(-4, 4)), { maxLength: 12 }),
 				(moves) => {
 					const o = outline(circlePath(0, 0, 30));
 					let d = drawing(o, markOn(mark(25, 12), o));

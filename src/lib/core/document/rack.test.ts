@@ -1,6 +1,7 @@
 /** What hangs on the rack, in which order, what is found; layers, names and purposes survive whatever is edited. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../tests/numbers';
 import { edited } from '../../../../tests/random-drawings';
 import { blob } from '../../../../tests/shapes';
 import { CoreError } from '../errors';
@@ -159,8 +160,8 @@ test('layers, names, purposes, colours and groups survive 300 edits at random', 
 	const move = fc.record({
 		how: fc.nat(1000),
 		at: fc.nat(1000),
-		a: fc.double({ min: 0, max: 1, noNaN: true }),
-		b: fc.double({ min: 0, max: 1, noNaN: true }),
+		a: numberIn(0, 1),
+		b: numberIn(0, 1),
 		which: fc.nat(5)
 	});
 	const facts = ({ name, layer, purpose, colour, group, rank }: Outline) => ({

@@ -1,6 +1,7 @@
 /** Laws of repeats: where copies lie by each rule, what changes them, what they become made plain. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../tests/numbers';
 import { completeEdit } from './complete-edit';
 import { newDrawing, outlinesOf, repeatsOf, type Drawing, type Mark, type Repeat } from './drawing';
 import { copyAt } from './edits/copy-at';
@@ -102,7 +103,7 @@ describe('where copies lie', () => {
 
 	test('mirrored: twice is nothing', () => {
 		fc.assert(
-			fc.property(fc.double({ min: -90, max: 90, noNaN: true }), (angle) => {
+			fc.property(numberIn(-90, 90), (angle) => {
 				const [, map] = mapsOf({ way: 'mirrored', x: 3, y: 4, angle }, { middle: { x: 0, y: 0 } });
 				near(compose(map, map), [1, 0, 0, 1, 0, 0]);
 			})
@@ -253,30 +254,25 @@ describe('what changes copies', () => {
 describe('copies as lines', () => {
 	test('made plain they are what they were, to the bit', () => {
 		fc.assert(
-			fc.property(
-				fc.nat(30),
-				fc.integer({ min: 2, max: 9 }),
-				fc.double({ min: -180, max: 180, noNaN: true }),
-				(seed, number, sweep) => {
-					const d = drawing(
-						{ way: 'around', number, x: 3, y: 4, sweep, turned: true },
-						[],
-						blob(6, seed + 1, 12)
-					);
-					const before = lines(d);
-					const plain = after(d, repeatsMadePlain(d, [repeatIn(d)], newId));
-					expect(repeatsOf(plain)).toEqual([]);
-					const now = outlinesOf(plain)
-						.filter(({ id }) => id !== 's')
-						.map(lineOf);
-					expect(now).toEqual(before);
-					const out = (x: Drawing) =>
-						output(x)
-							.lines.map(({ path }) => [...path.segs])
-							.sort();
-					expect(out(plain)).toEqual(out(d));
-				}
-			)
+			fc.property(fc.nat(30), fc.integer({ min: 2, max: 9 }), numberIn(-180, 180), (seed, number, sweep) => {
+				const d = drawing(
+					{ way: 'around', number, x: 3, y: 4, sweep, turned: true },
+					[],
+					blob(6, seed + 1, 12)
+				);
+				const before = lines(d);
+				const plain = after(d, repeatsMadePlain(d, [repeatIn(d)], newId));
+				expect(repeatsOf(plain)).toEqual([]);
+				const now = outlinesOf(plain)
+					.filter(({ id }) => id !== 's')
+					.map(lineOf);
+				expect(now).toEqual(before);
+				const out = (x: Drawing) =>
+					output(x)
+						.lines.map(({ path }) => [...path.segs])
+						.sort();
+				expect(out(plain)).toEqual(out(d));
+			})
 		);
 	});
 

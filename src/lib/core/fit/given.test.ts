@@ -1,6 +1,7 @@
 /** Curves given otherwise, against facts of textbooks: B-splines and conics (The NURBS Book), curvature of named curves. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../tests/numbers';
 import { blob } from '../../../../tests/shapes';
 import { twoWayDistance } from '../geometry/edge-tree';
 import { ARC, CUBIC, polygonPath, STRIDE } from '../geometry/path';
@@ -120,7 +121,7 @@ const along = (pulled: Pulled, n = 40) => {
 describe('pulled by a polygon', () => {
 	test('the basis sums to one and is never negative; with as many vertices as order it is Bernstein’s (binomials)', () => {
 		fc.assert(
-			fc.property(shapes, fc.double({ min: 0, max: 1, noNaN: true }), (pulled, t) => {
+			fc.property(shapes, numberIn(0, 1), (pulled, t) => {
 				const { knots, points, degree } = splineOf(pulled);
 				const [from, to] = [knots[degree], knots[points.length]];
 				const { values } = basisAt(knots, degree, points.length, from + (to - from) * t);
@@ -133,25 +134,21 @@ describe('pulled by a polygon', () => {
 	});
 	test('a knot put in leaves the line where it was, at any degree, open or closed, with weights; several too', () => {
 		fc.assert(
-			fc.property(
-				shapes,
-				fc.array(fc.double({ min: 0.01, max: 0.99, noNaN: true }), { minLength: 1, maxLength: 5 }),
-				(pulled, ts) => {
-					const before = along(pulled);
-					let now: Pulled = pulled;
-					for (const t of ts) {
-						const { knots, points, degree } = splineOf(now);
-						const [from, to] = [knots[degree], knots[points.length]];
-						const next = withKnot(now, from + (to - from) * t);
-						if (!next) continue;
-						expect(next.vertices).toHaveLength(now.vertices.length + 1);
-						now = next;
-					}
-					along(now).forEach((p, i) =>
-						expect(Math.hypot(p.x - before[i].x, p.y - before[i].y)).toBeLessThan(1e-9 * 1e3)
-					);
+			fc.property(shapes, fc.array(numberIn(0.01, 0.99), { minLength: 1, maxLength: 5 }), (pulled, ts) => {
+				const before = along(pulled);
+				let now: Pulled = pulled;
+				for (const t of ts) {
+					const { knots, points, degree } = splineOf(now);
+					const [from, to] = [knots[degree], knots[points.length]];
+					const next = withKnot(now, from + (to - from) * t);
+					if (!next) continue;
+					expect(next.vertices).toHaveLength(now.vertices.length + 1);
+					now = next;
 				}
-			),
+				along(now).forEach((p, i) =>
+					expect(Math.hypot(p.x - before[i].x, p.y - before[i].y)).toBeLessThan(1e-9 * 1e3)
+				);
+			}),
 			{ numRuns: 300 }
 		);
 	});

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../tests/numbers';
 import { arcShape, arcToCubics, bulgeOfSweep, cubicsForArc } from './arc';
 import {
 	ARC,
@@ -50,7 +51,7 @@ import {
 	windingNumber
 } from './measure';
 
-const place = fc.double({ min: -100, max: 100, noNaN: true });
+const place = numberIn(-100, 100);
 const cubic = fc
 	.tuple(place, place, place, place, place, place, place, place)
 	.map((v) => Float64Array.from(v));
@@ -58,26 +59,21 @@ const cubic = fc
 describe('segments', () => {
 	test('the parts of a cubic rejoin: the part from a to b runs along it', () => {
 		fc.assert(
-			fc.property(
-				cubic,
-				fc.double({ min: 0, max: 1, noNaN: true }),
-				fc.double({ min: 0, max: 1, noNaN: true }),
-				(c, a, b) => {
-					const [lo, hi] = a < b ? [a, b] : [b, a];
-					const part = partOf(CUBIC, c, 0, lo, hi);
-					for (const t of [0, 0.3, 0.7, 1]) {
-						const p = pointAt(CUBIC, part, 0, t);
-						const q = pointAt(CUBIC, c, 0, lo + (hi - lo) * t);
-						expect(Math.hypot(p.x - q.x, p.y - q.y)).toBeLessThan(1e-10);
-					}
+			fc.property(cubic, numberIn(0, 1), numberIn(0, 1), (c, a, b) => {
+				const [lo, hi] = a < b ? [a, b] : [b, a];
+				const part = partOf(CUBIC, c, 0, lo, hi);
+				for (const t of [0, 0.3, 0.7, 1]) {
+					const p = pointAt(CUBIC, part, 0, t);
+					const q = pointAt(CUBIC, c, 0, lo + (hi - lo) * t);
+					expect(Math.hypot(p.x - q.x, p.y - q.y)).toBeLessThan(1e-10);
 				}
-			)
+			})
 		);
 	});
 
 	test('length: the parts add up, and the inverse finds the place again', () => {
 		fc.assert(
-			fc.property(cubic, fc.double({ min: 0.05, max: 0.95, noNaN: true }), (c, t) => {
+			fc.property(cubic, numberIn(0.05, 0.95), (c, t) => {
 				const whole = segmentLength(CUBIC, c, 0);
 				const parts = segmentLength(CUBIC, c, 0, 0, t) + segmentLength(CUBIC, c, 0, t, 1);
 				expect(Math.abs(parts - whole)).toBeLessThanOrEqual(2e-9 * (1 + whole));
@@ -279,18 +275,14 @@ describe('paths', () => {
 
 	test('a similarity scales lengths and areas; mirroring turns the area', () => {
 		fc.assert(
-			fc.property(
-				fc.double({ min: 0.01, max: 100, noNaN: true }),
-				fc.double({ min: 0, max: 6.3, noNaN: true }),
-				(k, turn) => {
-					const c = k * Math.cos(turn);
-					const s = k * Math.sin(turn);
-					const moved = transformPath(circlePath(3, 4, 5), [c, s, -s, c, 7, -2]);
-					expect(pathLength(moved) / (10 * Math.PI * k)).toBeCloseTo(1, 9);
-					expect(pathArea(moved) / (25 * Math.PI * k * k)).toBeCloseTo(1, 9);
-					expect(isSimilarity([c, s, -s, c, 0, 0])).toBe(true);
-				}
-			)
+			fc.property(numberIn(0.01, 100), numberIn(0, 6.3), (k, turn) => {
+				const c = k * Math.cos(turn);
+				const s = k * Math.sin(turn);
+				const moved = transformPath(circlePath(3, 4, 5), [c, s, -s, c, 7, -2]);
+				expect(pathLength(moved) / (10 * Math.PI * k)).toBeCloseTo(1, 9);
+				expect(pathArea(moved) / (25 * Math.PI * k * k)).toBeCloseTo(1, 9);
+				expect(isSimilarity([c, s, -s, c, 0, 0])).toBe(true);
+			})
 		);
 		expect(pathArea(transformPath(circlePath(0, 0, 5), [-1, 0, 0, 1, 0, 0]))).toBeCloseTo(-25 * Math.PI, 9);
 		expect(isSimilarity([1, 0, 0, 2, 0, 0])).toBe(false);

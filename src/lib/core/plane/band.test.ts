@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../tests/numbers';
 import { unwrap } from '../errors';
 import { flattenPath } from '../geometry/edge-tree';
 import { pathArea, windingNumber } from '../geometry/measure';
@@ -147,7 +148,7 @@ test('random lines, widths, corners and ends: it comes, is closed, and covers th
 				minLength: 3,
 				maxLength: 6
 			}),
-			fc.array(fc.double({ min: 0.5, max: 9, noNaN: true }), { minLength: 12, maxLength: 12 }),
+			fc.array(numberIn(0.5, 9), { minLength: 12, maxLength: 12 }),
 			fc.constantFrom('even' as const, 'eased' as const, 'steps' as const),
 			fc.constantFrom('round' as const, 'miter' as const, 'bevel' as const),
 			fc.constantFrom('butt' as const, 'square' as const, 'round' as const),

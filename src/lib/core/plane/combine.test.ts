@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../tests/numbers';
 import { blob } from '../../../../tests/shapes';
 import { unwrap } from '../errors';
 import { arrange } from './arrangement';
@@ -72,7 +73,7 @@ const degenerate: [string, Path, Path][] = [
 describe('combine: laws', () => {
 	test('area(A) + area(B) = area(union) + area(intersection); what is left of A and the common make A', () => {
 		fc.assert(
-			fc.property(seeds, fc.double({ min: -20, max: 20, noNaN: true }), (seed, dx) => {
+			fc.property(seeds, numberIn(-20, 20), (seed, dx) => {
 				const a = blob(24, seed, 30);
 				const b = transformPath(blob(18, seed + 1, 25), [1, 0, 0, 1, dx, 7]);
 				const area = (op: CombineOp) => areaOf(made([input(a), input(b)], op));
@@ -101,28 +102,23 @@ describe('combine: laws', () => {
 
 	test('moved, turned, scaled, reversed, exchanged: the same area', () => {
 		fc.assert(
-			fc.property(
-				seeds,
-				fc.double({ min: 0, max: 6.28, noNaN: true }),
-				fc.constantFrom(1e-1, 1, 50),
-				(seed, angle, k) => {
-					const a = blob(20, seed, 20);
-					const b = transformPath(blob(20, seed + 3, 20), [1, 0, 0, 1, 8, 5]);
-					const m = [
-						k * Math.cos(angle),
-						k * Math.sin(angle),
-						-k * Math.sin(angle),
-						k * Math.cos(angle),
-						3,
-						4
-					] as const;
-					const moved = [reversePath(transformPath(b, m)), transformPath(a, m)].map((p) => input(p));
-					for (const op of ['union', 'intersection', 'xor'] as const) {
-						const area = areaOf(made([input(a), input(b)], op));
-						expect(Math.abs(areaOf(made(moved, op)) / (k * k) - area)).toBeLessThan(1e-6 * area + 1e-6);
-					}
+			fc.property(seeds, numberIn(0, 6.28), fc.constantFrom(1e-1, 1, 50), (seed, angle, k) => {
+				const a = blob(20, seed, 20);
+				const b = transformPath(blob(20, seed + 3, 20), [1, 0, 0, 1, 8, 5]);
+				const m = [
+					k * Math.cos(angle),
+					k * Math.sin(angle),
+					-k * Math.sin(angle),
+					k * Math.cos(angle),
+					3,
+					4
+				] as const;
+				const moved = [reversePath(transformPath(b, m)), transformPath(a, m)].map((p) => input(p));
+				for (const op of ['union', 'intersection', 'xor'] as const) {
+					const area = areaOf(made([input(a), input(b)], op));
+					expect(Math.abs(areaOf(made(moved, op)) / (k * k) - area)).toBeLessThan(1e-6 * area + 1e-6);
 				}
-			),
+			}),
 			{ numRuns: 10 }
 		);
 	});

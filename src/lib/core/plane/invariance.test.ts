@@ -1,6 +1,7 @@
 /** Laws that do not depend on where a drawing lies, how large it is, which way it runs or where it starts. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../tests/numbers';
 import { blob, chance, jagged, wavy } from '../../../../tests/shapes';
 import { pathCrossings } from './crossings';
 import { twoWayDistance } from '../geometry/edge-tree';
@@ -46,7 +47,7 @@ const scales = fc.constantFrom(1e-3, 0.1, 1, 30, 1000);
 describe('measures', () => {
 	test('length, area, radius and box follow a similarity; reversing turns the area; the start does not matter', () => {
 		fc.assert(
-			fc.property(seeds, fc.double({ min: 0, max: 6.28, noNaN: true }), scales, (seed, angle, k) => {
+			fc.property(seeds, numberIn(0, 6.28), scales, (seed, angle, k) => {
 				const path = blob(24, seed, 4);
 				const moved = transformPath(path, turn(angle, k, 3 * k, -7 * k));
 				expect(pathLength(moved) / (k * pathLength(path))).toBeCloseTo(1, 8);
@@ -75,24 +76,18 @@ describe('measures', () => {
 describe('crossings', () => {
 	test('as many after moving, turning, scaling, reversing and swapping', () => {
 		fc.assert(
-			fc.property(
-				seeds,
-				fc.double({ min: 0, max: 6.28, noNaN: true }),
-				fc.constantFrom(0.01, 1, 50),
-				(seed, angle, k) => {
-					const a = blob(18, seed, 20);
-					const b = transformPath(blob(18, seed + 1, 20), [1, 0, 0, 1, 6, 3]);
-					const count = pathCrossings([a, b], 'others').filter((c) => c.through).length;
-					const m = turn(angle, k, 11, 5);
-					const again = pathCrossings(
-						[transformPath(reversePath(b), m), transformPath(a, m)],
-						'others'
-					).filter((c) => c.through);
-					expect(again).toHaveLength(count);
-					// Two closed outlines pass through each other an even number of times.
-					expect(count % 2).toBe(0);
-				}
-			),
+			fc.property(seeds, numberIn(0, 6.28), fc.constantFrom(0.01, 1, 50), (seed, angle, k) => {
+				const a = blob(18, seed, 20);
+				const b = transformPath(blob(18, seed + 1, 20), [1, 0, 0, 1, 6, 3]);
+				const count = pathCrossings([a, b], 'others').filter((c) => c.through).length;
+				const m = turn(angle, k, 11, 5);
+				const again = pathCrossings([transformPath(reversePath(b), m), transformPath(a, m)], 'others').filter(
+					(c) => c.through
+				);
+				expect(again).toHaveLength(count);
+				// Two closed outlines pass through each other an even number of times.
+				expect(count % 2).toBe(0);
+			}),
 			{ numRuns: 25 }
 		);
 	});
@@ -101,23 +96,18 @@ describe('crossings', () => {
 describe('offset', () => {
 	test('the same after moving, turning, reversing and another start; scales with its tolerance', () => {
 		fc.assert(
-			fc.property(
-				seeds,
-				fc.double({ min: 0, max: 6.28, noNaN: true }),
-				fc.constantFrom(0.05, 1, 40),
-				(seed, angle, k) => {
-					const path = blob(30, seed, 25);
-					const d = 1.2;
-					const area = (paths: readonly Path[]) => paths.reduce((sum, p) => sum + pathArea(p), 0);
-					const plain = area(value(offsetPieces([path], { distance: d, join: 'round' })).paths);
-					const m = turn(angle, k, 2, 3);
-					const other = begunAt(reversePath(transformPath(path, m)), 11);
-					const moved = area(
-						value(offsetPieces([other], { distance: d * k, join: 'round', tolerance: 0.005 * k })).paths
-					);
-					expect(Math.abs(moved / (k * k) - plain)).toBeLessThan(0.006 * pathLength(path));
-				}
-			),
+			fc.property(seeds, numberIn(0, 6.28), fc.constantFrom(0.05, 1, 40), (seed, angle, k) => {
+				const path = blob(30, seed, 25);
+				const d = 1.2;
+				const area = (paths: readonly Path[]) => paths.reduce((sum, p) => sum + pathArea(p), 0);
+				const plain = area(value(offsetPieces([path], { distance: d, join: 'round' })).paths);
+				const m = turn(angle, k, 2, 3);
+				const other = begunAt(reversePath(transformPath(path, m)), 11);
+				const moved = area(
+					value(offsetPieces([other], { distance: d * k, join: 'round', tolerance: 0.005 * k })).paths
+				);
+				expect(Math.abs(moved / (k * k) - plain)).toBeLessThan(0.006 * pathLength(path));
+			}),
 			{ numRuns: 12 }
 		);
 	});
@@ -198,7 +188,7 @@ describe('offset: found by random runs', () => {
 describe('simplify', () => {
 	test('moving and turning the line changes neither the promise nor, by much, the number of anchors', () => {
 		fc.assert(
-			fc.property(seeds, fc.double({ min: 0, max: 6.28, noNaN: true }), (seed, angle) => {
+			fc.property(seeds, numberIn(0, 6.28), (seed, angle) => {
 				const path = blob(60, seed);
 				const a = simplifyPath(path, 0.1);
 				const b = simplifyPath(transformPath(path, turn(angle, 1, 40, -9)), 0.1);

@@ -96,7 +96,7 @@ export function* traceLineCentres(
 		lines.filter((l) => l.points.length > 60),
 		0
 	);
-	const noise = Math.max(scatter, scatterOf(picture));
+	const noise = Math.max(scatter, scatterOf(picture), QUARTERS);
 	const fit = fitFor(options, pxPerMm, { noise, blur: 0 });
 	const degree = new Int32Array(nodes.length);
 	for (const line of lines) {
@@ -163,6 +163,12 @@ function alongPixels({ pixels }: Line, from?: Point, to?: Point): Path {
 	return polygonPath([...before, ...pixels, ...behind], false);
 }
 
+/**
+ * px: how much middles stray over long stretches by edges that were drawn to a quarter of a pixel, as most programs draw them; noise
+ * is looked for in stretches too short for it.
+ */
+const QUARTERS = 0.04;
+
 /** px: shorter lines that touch nothing are specks. */
 const LEAST_LENGTH_PX = 4;
 
@@ -224,7 +230,7 @@ function linesOf(
 			const [a, b] = [degreeOf(c.start), degreeOf(c.end)];
 			if (a > 1 === b > 1) return true;
 			const fork = a > 1 ? c.start : c.end;
-			return c.pixels.length > 1.7 * depthAt(fork) + 1.5;
+			return c.pixels.length > 2.4 * depthAt(fork) + 1.5;
 		});
 		// The two forks of a crossing are one.
 		for (const c of [...chains]) {

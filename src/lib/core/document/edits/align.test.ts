@@ -1,6 +1,7 @@
 /** Laws of lining up and spreading: twice is once, equal gaps are equal, what stays put stays, holes go along. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../../tests/numbers';
 import { newDrawing, type Drawing } from '../drawing';
 import { applyStep, makeStep } from '../history';
 import { lineOf, outlineFromPath, type Outline } from '../outline';
@@ -30,15 +31,10 @@ function aligned(d: Drawing, wanted: Wanted): Drawing {
 }
 /** Boxes far from each other, so that none lies in another. */
 const apart = fc
-	.array(
-		fc.tuple(
-			fc.double({ min: 0, max: 30, noNaN: true }),
-			fc.double({ min: 0, max: 30, noNaN: true }),
-			fc.double({ min: 1, max: 20, noNaN: true }),
-			fc.double({ min: 1, max: 20, noNaN: true })
-		),
-		{ minLength: 3, maxLength: 7 }
-	)
+	.array(fc.tuple(numberIn(0, 30), numberIn(0, 30), numberIn(1, 20), numberIn(1, 20)), {
+		minLength: 3,
+		maxLength: 7
+	})
 	.map((list) => list.map(([x, y, w, h], i): Placed => [x + 60 * i, y + 60 * ((i * 3) % 7), w, h]));
 
 describe('lining up', () => {

@@ -2,6 +2,7 @@
 import { givenOutline } from './made';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../../tests/numbers';
 import { blob } from '../../../../../tests/shapes';
 import { unwrap } from '../../errors';
 import { arcShape, bulgeThrough } from '../../geometry/arc';
@@ -52,7 +53,7 @@ import { mirrorAt, moveBy, scaleBy, turnBy } from '../../geometry/maps';
 const facts = { id: 'o', name: 'Ear', layer: 'cut', rank: 1 };
 const square = outlineFromPath(polygonPath([0, 0, 10, 0, 10, 10, 0, 10]), facts);
 const wavy = (seed = 3, n = 12) => outlineFromPath(blob(n, seed, 40), facts);
-const mm = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+const mm = (min: number, max: number) => numberIn(min, max);
 const at = (o: Outline, i: number) => [o.points[7 * i], o.points[7 * i + 1]];
 
 describe('moving', () => {

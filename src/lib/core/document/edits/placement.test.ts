@@ -1,6 +1,7 @@
 /** Where a picture lies: there and back, turned, mirrored, cropped, straightened. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../../tests/numbers';
 import { pathArea } from '../../geometry/measure';
 import { polygonPath } from '../../geometry/path';
 import type { Reference } from '../drawing';
@@ -38,9 +39,9 @@ const base: Reference = {
 	opacity: 1
 };
 const placed = fc.record({
-	x: fc.double({ min: -500, max: 500, noNaN: true }),
-	y: fc.double({ min: -500, max: 500, noNaN: true }),
-	angle: fc.double({ min: -180, max: 180, noNaN: true }),
+	x: numberIn(-500, 500),
+	y: numberIn(-500, 500),
+	angle: numberIn(-180, 180),
 	mirrored: fc.boolean()
 });
 
@@ -53,18 +54,13 @@ describe('placement', () => {
 	});
 	test('there and back again is where one was, however it lies', () => {
 		fc.assert(
-			fc.property(
-				placed,
-				fc.double({ min: 0, max: 400, noNaN: true }),
-				fc.double({ min: 0, max: 300, noNaN: true }),
-				(how, px, py) => {
-					const r = { ...base, ...how };
-					const p = onPaper(r, px, py);
-					const q = onPicture(r, p.x, p.y);
-					expect(q.x).toBeCloseTo(px, 6);
-					expect(q.y).toBeCloseTo(py, 6);
-				}
-			)
+			fc.property(placed, numberIn(0, 400), numberIn(0, 300), (how, px, py) => {
+				const r = { ...base, ...how };
+				const p = onPaper(r, px, py);
+				const q = onPicture(r, p.x, p.y);
+				expect(q.x).toBeCloseTo(px, 6);
+				expect(q.y).toBeCloseTo(py, 6);
+			})
 		);
 	});
 	test('what was traced lies where the picture shows it; solids stay anticlockwise when mirrored', () => {

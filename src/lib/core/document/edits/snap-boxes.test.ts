@@ -1,6 +1,7 @@
 /** What a dragged thing catches on, and what it leaves alone. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../../tests/numbers';
 import type { Box } from '../../geometry/segment';
 import { snapBox } from './snap-boxes';
 
@@ -43,8 +44,8 @@ describe('a dragged thing', () => {
 	});
 
 	test('caught once it lies there: it goes on by nothing more, and never farther than it reaches', () => {
-		const place = fc.double({ min: 0, max: 60, noNaN: true });
-		const size = fc.double({ min: 1, max: 20, noNaN: true });
+		const place = numberIn(0, 60);
+		const size = numberIn(1, 20);
 		const any = fc.tuple(place, place, size, size).map(([x, y, w, h]) => box(x, y, w, h));
 		fc.assert(
 			fc.property(any, fc.array(any, { maxLength: 6 }), (own, others) => {

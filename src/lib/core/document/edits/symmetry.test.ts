@@ -1,6 +1,7 @@
 /** Laws of half and mirror: the whole is its own mirror image whatever is done with the half, and its ends keep to the axis. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../../tests/numbers';
 import { edited } from '../../../../../tests/random-drawings';
 import { blob } from '../../../../../tests/shapes';
 import { CoreError } from '../../errors';
@@ -55,31 +56,26 @@ describe('both halves', () => {
 
 	test('of any blob at any axis through it, either side: its own mirror image, and the drawn half is what it was', () => {
 		fc.assert(
-			fc.property(
-				fc.nat(200),
-				fc.double({ min: -90, max: 90, noNaN: true }),
-				fc.constantFrom('left', 'right'),
-				(seed, angle, side) => {
-					const path = blob(9, seed + 1, 30);
-					const axis = { x: 0, y: 0, angle };
-					let half: Outline;
-					try {
-						half = madeSymmetrical(outline(path), axis, side, 'corner');
-					} catch (error) {
-						// An axis that parts it into several pieces is told.
-						if (!(error instanceof CoreError)) throw error;
-						return;
-					}
-					expect(askew(lineOf(half), axis)).toBeLessThan(1e-3);
-					expect(off(half)).toBeLessThan(1e-9);
-					// No place of the drawn half lies off what it was.
-					const { segs, types } = sourceLine(half);
-					for (let i = 0; i < types.length; i++) {
-						const p = pointAt(types[i], segs, 8 * i, 0.37);
-						expect(nearestOnPath(path, p.x, p.y, 100)!.distance).toBeLessThan(1e-6);
-					}
+			fc.property(fc.nat(200), numberIn(-90, 90), fc.constantFrom('left', 'right'), (seed, angle, side) => {
+				const path = blob(9, seed + 1, 30);
+				const axis = { x: 0, y: 0, angle };
+				let half: Outline;
+				try {
+					half = madeSymmetrical(outline(path), axis, side, 'corner');
+				} catch (error) {
+					// An axis that parts it into several pieces is told.
+					if (!(error instanceof CoreError)) throw error;
+					return;
 				}
-			),
+				expect(askew(lineOf(half), axis)).toBeLessThan(1e-3);
+				expect(off(half)).toBeLessThan(1e-9);
+				// No place of the drawn half lies off what it was.
+				const { segs, types } = sourceLine(half);
+				for (let i = 0; i < types.length; i++) {
+					const p = pointAt(types[i], segs, 8 * i, 0.37);
+					expect(nearestOnPath(path, p.x, p.y, 100)!.distance).toBeLessThan(1e-6);
+				}
+			}),
 			{ numRuns: 60 }
 		);
 	});
@@ -121,8 +117,8 @@ describe('while it is edited', () => {
 		const move = fc.record({
 			how: fc.nat(1000),
 			at: fc.nat(1000),
-			a: fc.double({ min: 0, max: 1, noNaN: true }),
-			b: fc.double({ min: 0, max: 1, noNaN: true })
+			a: numberIn(0, 1),
+			b: numberIn(0, 1)
 		});
 		let done = 0;
 		fc.assert(
