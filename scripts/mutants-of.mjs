@@ -1,9 +1,9 @@
 /**
- * Mutants of single files against the tests that import them, and those that are named: a minute a file where all tests take hours.
+ * Mutants of single files against the tests of their own, and those that are named: a minute a file where all tests take hours.
  * Tells what no test noticed, line by line: `npm run mutants:of -- src/lib/core/geometry/arc.ts [more.ts] [some.test.ts]`.
  */
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 
 const named = process.argv.slice(2);
@@ -13,8 +13,10 @@ if (files.length === 0) {
 	process.exit(1);
 }
 
-/** The tests beside a file that import it. */
+/** The test that has its name; where there is none, the tests beside a file that import it. */
 function testsBeside(file) {
+	const own = file.replace(/\.ts$/, '.test.ts');
+	if (existsSync(own)) return [own];
 	const folder = dirname(file);
 	const from = `'./${basename(file, '.ts')}'`;
 	return readdirSync(folder)

@@ -67,6 +67,9 @@ describe('length and area', () => {
 			expect(pathArea(moved)).toBeCloseTo(area, 5);
 			expect(pathLength(moved)).toBeCloseTo(pathLength(shape), 6);
 		}
+		// Half a mm wide, ten kilometres off: measured from where it lies, not from the origin.
+		const tiny = transformPath(polygonPath([0, 0, 0.5, 0, 0.5, 0.25, 0, 0.25]), [1, 0, 0, 1, 1e7, -1e7]);
+		expect(pathArea(tiny)).toBe(0.125);
 		expect(polygonArea([0, 0, 2, 0, 2, 3])).toBe(3);
 		expect(polygonArea([2, 3, 2, 0, 0, 0])).toBe(-3);
 	});
@@ -85,6 +88,10 @@ describe('the tightest radius', () => {
 	test('of all segments the tightest, wherever it lies; at an end too; none of straights', () => {
 		const arcs = new PathBuilder(0, 0).arc(1, 10, 0).arc(-1, 16, 0).arc(1, 36, 0).open();
 		expect(tightestRadius(arcs)).toEqual({ radius: 3, x: 10, y: 0 });
+		// Turned and moved it is the same one.
+		const turned = tightestRadius(transformPath(arcs, turnBy(90, 0, 5)));
+		expect(turned.radius).toBeCloseTo(3, 9);
+		expect(Math.hypot(turned.x - 5, turned.y - 15)).toBeLessThan(1e-9);
 		expect(tightestRadius(square)).toEqual({ radius: Infinity, x: 0, y: 0 });
 		expect(tightestRadius(NONE)).toEqual({ radius: Infinity, x: 0, y: 0 });
 		// Half of that parabola: tightest where it begins, or where it ends.

@@ -2,7 +2,7 @@
 import { describe, expect, test } from 'vitest';
 import { TOLERANCE } from '../tolerance';
 import { pathArea, pathLength } from './measure';
-import { CUBIC, PathBuilder, polygonPath, STRAIGHT, type Path } from './path';
+import { CUBIC, PathBuilder, polygonPath, STRAIGHT, transformPath, type Path } from './path';
 import { mergeStraights } from './straights';
 
 const anchors = ({ types, segs, closed }: Path) => [
@@ -63,8 +63,11 @@ describe('straights in line', () => {
 		for (const long of [1, 1000]) {
 			const bent = (off: number) =>
 				polygonPath([0, 0, long, off, 2 * long, 0, 2 * long, 5 * long, 0, 5 * long]);
-			expect(mergeStraights(bent(0.099 * TOLERANCE.coincidence)).types).toHaveLength(4);
-			expect(mergeStraights(bent(0.11 * TOLERANCE.coincidence)).types).toHaveLength(5);
+			const upright = (off: number) => transformPath(bent(off), [0, 1, -1, 0, 0, 0]);
+			for (const made of [bent, upright]) {
+				expect(mergeStraights(made(0.099 * TOLERANCE.coincidence)).types).toHaveLength(4);
+				expect(mergeStraights(made(0.11 * TOLERANCE.coincidence)).types).toHaveLength(5);
+			}
 		}
 		const flat = polygonPath([0, 0, 5, 0, 10, 0], false);
 		expect(mergeStraights(flat)).toBe(flat);
