@@ -48,7 +48,7 @@ writeFileSync(
 );
 const { status } = spawnSync('npx', ['stryker', 'run', '.cache/mutants-of.config.json'], {
 	env: { ...process.env, MUTANTS_TESTS: tests.join(',') },
-	stdio: ['ignore', 'ignore', 'inherit']
+	stdio: ['ignore', 'inherit', 'inherit']
 });
 if (status !== 0) process.exit(status ?? 1);
 

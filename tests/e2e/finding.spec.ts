@@ -265,3 +265,42 @@ test('units: inches as fractions on the tag and in a field; a number wildly out 
 	await page.keyboard.press('Enter');
 	await expect(long).toHaveValue('5 3/8 in');
 });
+
+test('a tool whose part of the program comes late is used on what was selected when it was asked for; one that cannot come says so', async ({
+	page
+}) => {
+	await squares(page);
+	await pick(page, 'Block');
+	// What is loaded from now on waits, and then fails.
+	let letGo: (() => void) | undefined;
+	const waited = new Promise<void>((done) => (letGo = done));
+	const asked: string[] = [];
+	let fails = false;
+	await page.route('**/_app/immutable/**', async (route) => {
+		asked.push(route.request().url());
+		if (fails) return route.abort();
+		await waited;
+		await route.continue();
+	});
+	await page.keyboard.press('Shift+Digit8');
+	await expect.poll(() => asked.length).toBeGreaterThan(0);
+	await pick(page, 'Other');
+	letGo!();
+	await expect(page.locator('[data-act=keep]')).toBeEnabled();
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Enter');
+	const block = (await saved(page)).outlines.find(({ name }) => name === 'Block')!;
+	await expect
+		.poll(async () => (await saved(page)).others.filter(({ type }) => type === 'repeat'))
+		.toMatchObject([{ sources: [block.id] }]);
+	fails = true;
+	await pick(page, 'Other');
+	await page.keyboard.press('/');
+	await page.locator('[data-field=find]').fill('rosette');
+	await page.keyboard.press('Enter');
+	await expect(page.getByTestId('notice').filter({ hasText: 'Nothing was done' })).toBeVisible();
+	// The rest goes on as before.
+	await page.locator('[role=application]').focus();
+	await page.keyboard.press('Control+z');
+	await expect.poll(async () => (await saved(page)).others.some(({ type }) => type === 'repeat')).toBe(false);
+});

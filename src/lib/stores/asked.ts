@@ -1,6 +1,9 @@
 /** What is asked for now and can be done only once something is there: it is done about what was picked when it was asked for. */
 import type { Bench } from './bench.svelte';
 
+export const NOT_LOADED =
+	'This part of the program cannot be loaded. See that the server runs, then load the page again; the drawing is kept.';
+
 /**
  * Does what was asked for once what it needs is there, about what was picked then, whatever was picked since; that stays picked
  * unless the act picks something itself or lays an operation on the bench. What cannot be done any more, or not be loaded, is told.
@@ -18,10 +21,7 @@ export async function whenThere<Needed>(
 	try {
 		there = await needed;
 	} catch {
-		bench.tell(
-			'Nothing was done: this part of the program cannot be loaded. See that the server runs, then load the page again; the drawing is kept.',
-			'trouble'
-		);
+		bench.tell(`Nothing was done. ${NOT_LOADED}`, 'trouble');
 		return;
 	}
 	const since = selection.picks;

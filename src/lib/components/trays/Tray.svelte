@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** What lies over the thread: the tools of a station, or what an operation asks for. */
+	import { NOT_LOADED } from '$lib/stores/asked';
 	import type { Bench } from '$lib/stores/bench.svelte';
 	import { BUILD_GROUPS } from '$lib/stores/commands/command';
 	import { COMMANDS, type Command } from '$lib/stores/commands/commands';
@@ -40,7 +41,7 @@
 </script>
 
 {#snippet ofStation(word: Parameters<typeof stationTray>[0])}
-	{#await stationTray(word) then StationTray}<StationTray {bench} />{/await}
+	{#await stationTray(word) then StationTray}<StationTray {bench} />{:catch}{NOT_LOADED}{/await}
 {/snippet}
 {#snippet group(of: readonly Command[])}
 	{#each of as command (command.id)}<Tool {bench} {command} />{/each}
@@ -54,7 +55,10 @@
 	aria-label="Tools"
 >
 	{#if operation}
-		{#await trayOf(operation.kind) then OperationTray}<OperationTray {bench} {operation} />{/await}
+		{#await trayOf(operation.kind) then OperationTray}<OperationTray
+				{bench}
+				{operation}
+			/>{:catch}{NOT_LOADED}{/await}
 	{:else if bench.looking.open}{@render ofStation('look')}
 	{:else if bench.pen}
 		{@const pen = bench.pen}

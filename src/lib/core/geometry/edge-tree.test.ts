@@ -133,6 +133,10 @@ describe('the largest distance', () => {
 		const { distance, x } = largestDistance([{ points, closed: false }], roof, 2);
 		expect(distance).toBeGreaterThan(20);
 		expect(x).toBeCloseTo(50, 0);
+		const upright = pathTree([new PathBuilder(0, 0).cubic(40, 0, 40, 100, 0, 100).open()], 1e-4);
+		const plumb = largestDistance([{ points: [0, 0, 0, 100], closed: false }], upright, 2);
+		expect(plumb.distance).toBeCloseTo(distance, 2);
+		expect(plumb.y).toBeCloseTo(50, 0);
 		const closing = largestDistance(
 			[{ points: [0, 0, 0, 1, 100, 1, 100, 0], closed: true }],
 			pathTree([polygonPath([0, 0, 0, 1, 100, 1, 100, 0], false)], 1e-3),

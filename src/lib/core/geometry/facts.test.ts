@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { factsOf } from './facts';
+import { factSteps, factsOf } from './facts';
 import { circlePath, polygonPath } from './path';
 
 test('of a square and a circle: length, area, anchors, the tightest bend, as elementary geometry has them', () => {
@@ -13,4 +13,10 @@ test('of a square and a circle: length, area, anchors, the tightest bend, as ele
 test('an open line encloses nothing; a straight one bends nowhere', () => {
 	const facts = factsOf([polygonPath([0, 0, 10, 0], false)]);
 	expect(facts).toMatchObject({ length: 10, area: undefined, anchors: 2, tightest: Infinity });
+});
+
+test('of an open and a closed one together there is no area; how far it has come is told', () => {
+	const both = [polygonPath([0, 0, 10, 0], false), polygonPath([0, 0, 10, 0, 10, 10, 0, 10])];
+	expect(factsOf(both)).toMatchObject({ length: 50, area: undefined, anchors: 6 });
+	expect([...factSteps([...both, ...both])]).toEqual([0, 0.25, 0.5, 0.75]);
 });
