@@ -2,6 +2,17 @@
 
 export type Row = readonly (readonly [x: number, y: number])[];
 
+/** A bar about a place, so long and so wide to each side of it, turned by radians. */
+export function barAt(x: number, y: number, angle: number, long: number, wide: number): Row {
+	const [c, s] = [Math.cos(angle), Math.sin(angle)];
+	return [
+		[-1, -1],
+		[1, -1],
+		[1, 1],
+		[-1, 1]
+	].map(([u, v]) => [x + u * long * c - v * wide * s, y + u * long * s + v * wide * c] as const);
+}
+
 /**
  * Closed rows of places, px, y down, none over another, as the share of each pixel that they cover: each stretch of a side within
  * one pixel hands on to the right what it covers there.

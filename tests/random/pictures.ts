@@ -1,6 +1,6 @@
 /** Small pictures by chance, spoilt in many ways, each with a way to trace it: whatever they show, no outline may cross. */
 import type { WayOptions } from '../../src/lib/core/trace/ways';
-import { coverOf, type Row } from '../cover';
+import { barAt, coverOf, type Row } from '../cover';
 import { pieces, pictureOf } from '../pieces';
 import { oneOf, type Chance } from '../shapes';
 
@@ -37,13 +37,7 @@ function bars(r: Chance, side: number): Row[] {
 	return Array.from({ length: 2 + Math.floor(4 * r()) }, () => {
 		const [x, y, angle] = [side * (0.2 + 0.6 * r()), side * (0.2 + 0.6 * r()), 6 * r()];
 		const [long, wide] = [side * (0.1 + 0.3 * r()), 0.4 + 2.5 * r()];
-		const [c, s] = [Math.cos(angle), Math.sin(angle)];
-		return [
-			[-1, -1],
-			[1, -1],
-			[1, 1],
-			[-1, 1]
-		].map(([u, v]) => [x + u * long * c - v * wide * s, y + u * long * s + v * wide * c] as const);
+		return barAt(x, y, angle, long, wide);
 	});
 }
 const DRAWN = { star, rings, bars };

@@ -1,7 +1,7 @@
 /** The steps before an outline is drawn, each by itself: labels, patches, tones, stairs, middle lines, junctions, how far edges lie off. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { coverOf, type Row } from '../../../../tests/cover';
+import { barAt, coverOf, type Row } from '../../../../tests/cover';
 import { chance } from '../../../../tests/shapes';
 import { circlePath, polygonPath } from '../geometry/path';
 import { finish } from '../progress';
@@ -200,13 +200,9 @@ describe('middle lines', () => {
 		for (let n = 0; n < 25; n++) {
 			const r = chance(n);
 			const side = 40;
-			const bars = Array.from({ length: 5 }, (): Row => {
-				const [x, y, a] = [8 + 24 * r(), 8 + 24 * r(), 6 * r()];
-				const [c, s, long, wide] = [Math.cos(a), Math.sin(a), 4 + 12 * r(), 1 + 2 * r()];
-				const at = (u: number, v: number) =>
-					[x + u * long * c - v * wide * s, y + u * long * s + v * wide * c] as const;
-				return [at(-1, -1), at(1, -1), at(1, 1), at(-1, 1)];
-			});
+			const bars = Array.from({ length: 5 }, () =>
+				barAt(8 + 24 * r(), 8 + 24 * r(), 6 * r(), 4 + 12 * r(), 1 + 2 * r())
+			);
 			const ink = inkOf(bars, side);
 			for (let k = 0; k < side; k++)
 				ink[k] = ink[side * (side - 1) + k] = ink[side * k] = ink[side * k + side - 1] = 0;
@@ -220,6 +216,23 @@ describe('middle lines', () => {
 			expect(new Set(inner).size, `chains ${n}`).toBe(inner.length);
 			for (const { start, end, closed } of chains)
 				expect(closed ? start : Math.min(start, end) < nodes.length).toBe(closed ? -1 : true);
+		}
+	});
+
+	test('thinned, a bar is as long as it was, less half of its width at each end, whichever way it lies', () => {
+		const side = 80;
+		for (let n = 0; n < 120; n++) {
+			const r = chance(900 + n);
+			// A third of them at 45 degrees or next to it.
+			const angle = n % 3 ? 6.28 * r() : Math.PI / 4 + (n % 2 ? Math.PI / 2 : 0) + 0.02 * (r() - 0.5);
+			const [x, y, wide] = [side / 2 + r(), side / 2 + r(), 0.5 + 3 * r()];
+			const thinned = finish(thin(inkOf([barAt(x, y, angle, 30, wide)], side), side, side));
+			const along = Array.from(thinned.keys())
+				.filter((i) => thinned[i])
+				.map(
+					(i) => ((i % side) + 0.5 - x) * Math.cos(angle) + (Math.floor(i / side) + 0.5 - y) * Math.sin(angle)
+				);
+			expect([n, Math.max(...along) > 28 - wide, Math.min(...along) < wide - 28]).toEqual([n, true, true]);
 		}
 	});
 
