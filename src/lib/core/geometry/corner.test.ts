@@ -19,7 +19,7 @@ import {
 	STRIDE,
 	type Path
 } from './path';
-import { directionAt, pointAt } from './segment';
+import { directionAt, nearestOn, pointAt } from './segment';
 
 const square = polygonPath([0, 0, 40, 0, 40, 40, 0, 40]);
 const problem = (r: { ok: boolean; problem?: { code: string; sentence: string } }) => {
@@ -225,6 +225,72 @@ describe('any corner', () => {
 			expect(pathArea(rounded)).toBeCloseTo(1600 - 25 * (1 - Math.PI / 4), 9);
 		}
 	});
+	test('of a loop of one curve the corner where it begins is rounded by both of its ends', () => {
+		const drop = new PathBuilder(0, 0).cubic(30, 20, -30, 20, 0, 0).close();
+		for (const radius of [0.2, 1, 3]) {
+			const made = unwrap(fillet(drop, 0, radius));
+			expect([...made.types]).toEqual([CUBIC, ARC]);
+			expect([turnAt(made, 0), turnAt(made, 1)]).toEqual([expect.closeTo(0, 5), expect.closeTo(0, 5)]);
+			const { x, y } = pointAt(ARC, made.segs, STRIDE, 0.5);
+			expect(x).toBeCloseTo(0, 6);
+			expect(y).toBeGreaterThan(0);
+			expect(pathArea(made)).toBeLessThan(pathArea(drop));
+		}
+		const most = Number(/is ([\d.]+) mm/.exec(problem(fillet(drop, 0, 50)).sentence)![1]);
+		expect(fillet(drop, 0, most).ok).toBe(true);
+	});
+	test('of sides that bend much there is an arc where one fits, as their parallels say that are drawn point by point', () => {
+		fc.assert(
+			fc.property(
+				fc.array(numberIn(-18, 18), { minLength: 8, maxLength: 8 }),
+				numberIn(0.3, 5),
+				(h, radius) => {
+					const path = new PathBuilder(-20, h[0])
+						.cubic(-14, h[1], -6, h[2], 0, 0)
+						.cubic(6, h[3], 14, h[4], 20, h[5])
+						.open();
+					const into = directionAt(CUBIC, path.segs, 0, 1);
+					const out = directionAt(CUBIC, path.segs, STRIDE, 0);
+					const turn = Math.atan2(into.x * out.y - into.y * out.x, into.x * out.x + into.y * out.y);
+					fc.pre(Math.abs(turn) > 0.1);
+					const left = Math.sign(turn);
+					// A centre that lies a radius off a place of one side, and no nearer to any place of the other.
+					const centre = (at: number, t: number) => {
+						const p = pointAt(CUBIC, path.segs, at, t);
+						const d = directionAt(CUBIC, path.segs, at, t);
+						return { x: p.x - left * radius * d.y, y: p.y + left * radius * d.x };
+					};
+					const off = (at: number, c: { x: number; y: number }) =>
+						nearestOn(CUBIC, path.segs, at, c.x, c.y).distance - radius;
+					const made = fillet(path, 1, radius);
+					if (made.ok) {
+						const k = made.value.types.indexOf(ARC);
+						const s = made.value.segs;
+						const { radius: own } = arcShape(
+							s[STRIDE * k],
+							s[STRIDE * k + 1],
+							s[STRIDE * k + 6],
+							s[STRIDE * k + 7],
+							s[STRIDE * k + 2]
+						);
+						expect(own / radius).toBeCloseTo(1, 6);
+						for (const i of [k, k + 1]) expect(Math.abs(turnAt(made.value, i))).toBeLessThan(1e-4);
+						return;
+					}
+					// Back from the corner: where the circle first comes clear of the other side it touches both.
+					for (let k = 1; k < 400; k++) {
+						const c = centre(0, 1 - k / 400);
+						if (off(STRIDE, c) < 0) continue;
+						const { t } = nearestOn(CUBIC, path.segs, STRIDE, c.x, c.y);
+						const isClear = k > 2 && t > 0.02 && t < 0.98 && off(0, c) > -1e-6;
+						expect([path.segs, isClear]).toEqual([path.segs, false]);
+						break;
+					}
+				}
+			),
+			{ numRuns: 200 }
+		);
+	});
 	test('cut off along the line: so much before it, so much after it, and what stays is what was', () => {
 		fc.assert(
 			fc.property(
@@ -305,6 +371,14 @@ describe('a corner of two lines', () => {
 		const { path, corner } = unwrap(cornerOf(wave, place(2, 0.8), level, place(0, 0.95)));
 		expect([path.segs[STRIDE * corner], path.segs[STRIDE * corner + 1]]).toEqual([25, 0]);
 		expect(ends(path)).toEqual([30, 5, 40, 0]);
+		for (const [segment, t, x] of [
+			[0, 0.3, 5],
+			[1, 0.2, 15],
+			[1, 0.8, 15]
+		]) {
+			const other = unwrap(cornerOf(wave, place(segment, t), level, place(0, 0.95)));
+			expect(other.path.segs[STRIDE * other.corner]).toBeCloseTo(x, 9);
+		}
 		const round = unwrap(
 			cornerOf(square, place(0, 0.25), polygonPath([60, 20, 20, 20], false), place(0, 0.1))
 		);
