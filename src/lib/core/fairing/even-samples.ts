@@ -1,6 +1,6 @@
 /** Places evenly along a line, each the mean of the stretch around it. */
 import { ARC, CUBIC, STRIDE, type Path } from '../geometry/path';
-import { parameterAtLength, pointAt, segmentLength } from '../geometry/segment';
+import { evenParameters, pointAt, segmentLength } from '../geometry/segment';
 
 export interface EvenSamples {
 	readonly x: Float64Array;
@@ -28,13 +28,11 @@ export function samplePath(path: Path, length: number, step: number): EvenSample
 		}
 		const size = segmentLength(type, segs, at);
 		const parts = Math.max(1, Math.ceil((3 * size) / even));
+		const places = evenParameters(type, segs, at, parts);
 		let px = segs[at];
 		let py = segs[at + 1];
 		for (let k = 1; k <= parts; k++) {
-			const p =
-				k === parts
-					? { x: segs[at + 6], y: segs[at + 7] }
-					: pointAt(type, segs, at, parameterAtLength(type, segs, at, (size * k) / parts));
+			const p = k === parts ? { x: segs[at + 6], y: segs[at + 7] } : pointAt(type, segs, at, places[k]);
 			bins.straight(px, py, p.x, p.y, s + (size * (k - 1)) / parts, size / parts);
 			px = p.x;
 			py = p.y;

@@ -86,6 +86,8 @@ const VERDICT_DRIFTS = 5;
 const ATTEMPTS = 7;
 const FINER = 0.86;
 const GENTLER = 0.84;
+/** So many tries one after the other that all take more anchors than the line has say that finer ones would too. */
+const CROWDED = 4;
 /** Drifts: shorter sides of a zigzag are teeth. */
 const SHORT_DRIFTS = 4;
 /** So many times the strength is tried, one after the other, while the line wobbles. */
@@ -118,12 +120,16 @@ export function* fairSteps(path: Path, options: FairOptions): Generator<number, 
 	let best: Faired | undefined;
 	let least = Infinity;
 	let hopeless = 0;
+	let crowded = 0;
 	for (let attempt = 0; attempt < ATTEMPTS && hopeless < 2; attempt++, unit *= FINER, firmness *= GENTLER) {
+		// Drawn finer it takes no fewer anchors.
+		if (crowded >= CROWDED) break;
 		// A line may follow what the teeth do together, such as the plateaus of stairs: then a smoother one is looked for.
 		for (const times of SMOOTHER) {
 			yield attempt / ATTEMPTS;
 			const asked: Asked = { unit, length, drift, strength: times * firmness, cornerAngle, verdicts };
-			const { faired, distance } = yield* drawnWithin(path, asked, most, attempt / ATTEMPTS);
+			const { faired, distance, isCrowded } = yield* drawnWithin(path, asked, most, attempt / ATTEMPTS);
+			crowded = isCrowded ? crowded + 1 : 0;
 			if (!faired) {
 				// The finest line would come no nearer than this: of a long one that is not waited for.
 				const nearest = distance * FINER ** (ATTEMPTS - 1 - attempt);
@@ -154,14 +160,15 @@ function* drawnWithin(
 	asked: Asked,
 	most: number,
 	from: number
-): Generator<number, { readonly faired?: Faired; readonly distance: number }> {
+): Generator<number, { readonly faired?: Faired; readonly distance: number; readonly isCrowded: boolean }> {
 	const { drawn, seeming } = yield* drawFair(path, asked, from);
-	if (!drawn || drawn.types.length === 0 || anchorCount(drawn) > most) return { distance: 0 };
+	if (!drawn || drawn.types.length === 0 || anchorCount(drawn) > most)
+		return { distance: 0, isCrowded: !!drawn && anchorCount(drawn) > most };
 	yield from + 0.7 / ATTEMPTS;
 	const { path: kept, distance, x, y } = cornersWithin(drawn, path, asked.drift);
-	if (distance > asked.drift) return { distance };
+	if (distance > asked.drift) return { distance, isCrowded: false };
 	const doubtful = doubtfulCorners(kept, seeming, asked);
-	return { faired: { path: kept, drift: distance, worst: { x, y }, doubtful }, distance };
+	return { faired: { path: kept, drift: distance, worst: { x, y }, doubtful }, distance, isCrowded: false };
 }
 
 interface Asked {

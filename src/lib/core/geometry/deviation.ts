@@ -1,7 +1,7 @@
 /** How far one line lies from others all along it, with its side: for colours and thickness drawn along the line. */
 import { EdgeTree, flattenPath } from './edge-tree';
 import { STRIDE, type Affine, type Path } from './path';
-import { directionAt, parameterAtLength, pointAt, segmentLength } from './segment';
+import { directionAt, evenParameters, pointAt, segmentLength } from './segment';
 
 /**
  * Numbers per sample: x, y, the unit normal to the left of travel, and the distance, positive where the other line lies left;
@@ -63,8 +63,7 @@ export function beside(
 		const at = STRIDE * i;
 		const length = segmentLength(path.types[i], path.segs, at);
 		const parts = Math.max(1, Math.min(MOST_PLACES, Math.ceil(length / step)));
-		for (let k = 0; k < parts; k++)
-			visit(i, k === 0 ? 0 : parameterAtLength(path.types[i], path.segs, at, (length * k) / parts));
+		for (const t of evenParameters(path.types[i], path.segs, at, parts).subarray(0, parts)) visit(i, t);
 	}
 	if (n > 0) visit(n - 1, 1);
 	return { samples: Float64Array.from(out), closed: path.closed };

@@ -23,6 +23,7 @@ import {
 	derivativeAt,
 	directionAt,
 	emptyBox,
+	evenParameters,
 	extremes,
 	flattenSegment,
 	flattenSteps,
@@ -55,6 +56,46 @@ const place = numberIn(-100, 100);
 const cubic = fc
 	.tuple(place, place, place, place, place, place, place, place)
 	.map((v) => Float64Array.from(v));
+
+describe('equal lengths', () => {
+	test('each place is where the length along says, of straights, arcs, cubics, hairpins and cusps; of none evenly', () => {
+		const number = numberIn(-30, 30);
+		const shapes = fc.oneof(
+			fc.tuple(number, number, number, number, number, number, number, number),
+			// Both handles ahead of each other: a hairpin, a cusp or a loop.
+			fc.tuple(
+				fc.constant(0),
+				fc.constant(0),
+				numberIn(20, 40),
+				numberIn(-2, 2),
+				numberIn(-30, -10),
+				numberIn(-2, 2),
+				fc.constant(10),
+				fc.constant(0)
+			)
+		);
+		fc.assert(
+			fc.property(
+				shapes,
+				fc.constantFrom(CUBIC, STRAIGHT, ARC),
+				fc.integer({ min: 1, max: 60 }),
+				(shape, type, parts) => {
+					const s = Float64Array.from(shape);
+					if (type === ARC) s.set([s[2] / 10, 0, 0, 0], 2);
+					const whole = segmentLength(type, s, 0);
+					const places = evenParameters(type, s, 0, parts);
+					expect([places.length, places[0], places[parts]]).toEqual([parts + 1, 0, 1]);
+					for (let k = 1; k < parts; k++) {
+						expect(segmentLength(type, s, 0, 0, places[k])).toBeCloseTo((whole * k) / parts, 7);
+						expect(places[k]).toBeGreaterThan(places[k - 1]);
+					}
+				}
+			),
+			{ numRuns: 300 }
+		);
+		expect([...evenParameters(CUBIC, new Float64Array(8), 0, 4)]).toEqual([0, 0.25, 0.5, 0.75, 1]);
+	});
+});
 
 describe('segments', () => {
 	test('the parts of a cubic rejoin: the part from a to b runs along it', () => {

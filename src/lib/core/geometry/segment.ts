@@ -289,8 +289,19 @@ export function segmentLength(type: number, s: ArrayLike<number>, at: number, t0
 		if (Math.abs(b) < 1e-9) return chord * (t1 - t0);
 		return ((chord * (1 + b * b)) / (4 * Math.abs(b))) * 4 * Math.atan(Math.abs(b)) * (t1 - t0);
 	}
-	const tolerance = TOLERANCE.lengthRatio * hullSize(s, at);
-	const stops = [t0, ...slowPlaces(s, at).filter((t) => t > t0 && t < t1), t1];
+	return cubicLength(s, at, slowPlaces(s, at), TOLERANCE.lengthRatio * hullSize(s, at), t0, t1);
+}
+
+/** @param slow where its speed has kinks (`slowPlaces`). @param tolerance mm */
+function cubicLength(
+	s: ArrayLike<number>,
+	at: number,
+	slow: readonly number[],
+	tolerance: number,
+	t0: number,
+	t1: number
+): number {
+	const stops = [t0, ...slow.filter((t) => t > t0 && t < t1), t1];
 	let sum = 0;
 	for (let k = 0; k + 1 < stops.length; k++) {
 		sum += refineLength(
@@ -364,6 +375,41 @@ export function parameterAtLength(type: number, s: ArrayLike<number>, at: number
 		t = next > lo && next < hi ? next : (lo + hi) / 2;
 	}
 	return t;
+}
+
+/**
+ * Where a segment is parted into equal lengths: each t is found from the one before it, so that many of them take little longer than
+ * the length by itself.
+ * @returns parts + 1 values, from 0 to 1.
+ */
+export function evenParameters(type: number, s: ArrayLike<number>, at: number, parts: number): Float64Array {
+	const out = Float64Array.from({ length: parts + 1 }, (_, k) => k / parts);
+	const whole = segmentLength(type, s, at);
+	if (type !== CUBIC || whole === 0) return out;
+	const slow = slowPlaces(s, at);
+	const tolerance = TOLERANCE.lengthRatio * hullSize(s, at);
+	let from = 0;
+	let behind = 0;
+	for (let k = 1; k < parts; k++) {
+		const wanted = (whole * k) / parts;
+		let lo = from;
+		let hi = 1;
+		let t = from;
+		let length = behind;
+		for (let i = 0; i < 60; i++) {
+			const miss = length - wanted;
+			if (Math.abs(miss) <= 1e-13 * whole) break;
+			if (miss > 0) hi = t;
+			else lo = t;
+			const d = derivativeAt(type, s, at, t);
+			const next = t - miss / Math.hypot(d.x, d.y);
+			t = next > lo && next < hi ? next : (lo + hi) / 2;
+			length = behind + cubicLength(s, at, slow, tolerance, from, t);
+		}
+		out[k] = from = t;
+		behind = length;
+	}
+	return out;
 }
 
 /** Its share of the signed area: half the integral of x dy - y dx (Green's formula), mm^2. */

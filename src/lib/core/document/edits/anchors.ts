@@ -2,7 +2,7 @@
 import type { Point } from '../../geometry/point';
 import { CoreError } from '../../errors';
 import { ARC, CUBIC, STRAIGHT, STRIDE } from '../../geometry/path';
-import { extremes, inflections, parameterAtLength, partOf, segmentLength } from '../../geometry/segment';
+import { evenParameters, extremes, inflections, partOf } from '../../geometry/segment';
 import { fitTrail, makeTrail } from '../../fit/fit';
 import { flattenPath } from '../../geometry/edge-tree';
 import { arcToCubics } from '../../geometry/arc';
@@ -316,12 +316,7 @@ export function placesOnSegment(
 	let ts: number[];
 	if (how === 'inflections') ts = type === CUBIC ? inflections(path.segs, at) : [];
 	else if (how === 'extremes') ts = extremes(type, path.segs, at);
-	else {
-		const length = segmentLength(type, path.segs, at);
-		ts = Array.from({ length: how.evenly }, (_, k) =>
-			parameterAtLength(type, path.segs, at, (length * (k + 1)) / (how.evenly + 1))
-		);
-	}
+	else ts = [...evenParameters(type, path.segs, at, how.evenly + 1).subarray(1, -1)];
 	return ts.map((t) => ({ segment, t }));
 }
 
