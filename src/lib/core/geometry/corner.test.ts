@@ -1,6 +1,7 @@
 /** Corners rounded, cut off, made of two lines. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { problem } from '../../../../tests/refused';
 import { numberIn } from '../../../../tests/numbers';
 import { chance } from '../../../../tests/shapes';
 import { unwrap } from '../errors';
@@ -22,10 +23,6 @@ import {
 import { directionAt, nearestOn, pointAt } from './segment';
 
 const square = polygonPath([0, 0, 40, 0, 40, 40, 0, 40]);
-const problem = (r: { ok: boolean; problem?: { code: string; sentence: string } }) => {
-	expect(r.ok).toBe(false);
-	return r.problem!;
-};
 
 describe('corners', () => {
 	test('a fillet leaves r tan(half the deflection angle) of each straight (textbooks on setting out curves)', () => {

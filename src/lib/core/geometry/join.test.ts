@@ -1,6 +1,7 @@
 /** Joining, breaking, trimming, extending lines. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { problem } from '../../../../tests/refused';
 import { numberIn } from '../../../../tests/numbers';
 import { blob, chance } from '../../../../tests/shapes';
 import { unwrap } from '../errors';
@@ -31,10 +32,6 @@ import {
 import { pointAt } from './segment';
 
 const square = polygonPath([0, 0, 40, 0, 40, 40, 0, 40]);
-const problem = (r: { ok: boolean; problem?: { code: string; sentence: string } }) => {
-	expect(r.ok).toBe(false);
-	return r.problem!;
-};
 
 describe('join', () => {
 	test('loose lines become one closed outline whatever their order and direction', () => {

@@ -362,19 +362,38 @@ export function parameterAtLength(type: number, s: ArrayLike<number>, at: number
 	if (!(length > 0) || whole === 0) return 0;
 	if (length >= whole) return 1;
 	if (type !== CUBIC) return length / whole;
-	let lo = 0;
+	const first = length / whole;
+	const lengthTo = (t: number) => segmentLength(type, s, at, 0, t);
+	return cubicPlace(s, at, length, whole, 0, { t: first, length: lengthTo(first) }, lengthTo).t;
+}
+
+/**
+ * The place of a cubic after `from` whose length is as wanted, beginning with a guess: Newton's step where it stays between places
+ * that are too near and too far, halving where it does not.
+ */
+function cubicPlace(
+	s: ArrayLike<number>,
+	at: number,
+	wanted: number,
+	whole: number,
+	from: number,
+	guess: { readonly t: number; readonly length: number },
+	lengthTo: (t: number) => number
+): { readonly t: number; readonly length: number } {
+	let { t, length } = guess;
+	let lo = from;
 	let hi = 1;
-	let t = length / whole;
 	for (let i = 0; i < 60; i++) {
-		const miss = segmentLength(type, s, at, 0, t) - length;
+		const miss = length - wanted;
 		if (Math.abs(miss) <= 1e-13 * whole) break;
 		if (miss > 0) hi = t;
 		else lo = t;
-		const d = derivativeAt(type, s, at, t);
+		const d = derivativeAt(CUBIC, s, at, t);
 		const next = t - miss / Math.hypot(d.x, d.y);
 		t = next > lo && next < hi ? next : (lo + hi) / 2;
+		length = lengthTo(t);
 	}
-	return t;
+	return { t, length };
 }
 
 /**
@@ -388,26 +407,12 @@ export function evenParameters(type: number, s: ArrayLike<number>, at: number, p
 	if (type !== CUBIC || whole === 0) return out;
 	const slow = slowPlaces(s, at);
 	const tolerance = TOLERANCE.lengthRatio * hullSize(s, at);
-	let from = 0;
-	let behind = 0;
+	let last = { t: 0, length: 0 };
 	for (let k = 1; k < parts; k++) {
-		const wanted = (whole * k) / parts;
-		let lo = from;
-		let hi = 1;
-		let t = from;
-		let length = behind;
-		for (let i = 0; i < 60; i++) {
-			const miss = length - wanted;
-			if (Math.abs(miss) <= 1e-13 * whole) break;
-			if (miss > 0) hi = t;
-			else lo = t;
-			const d = derivativeAt(type, s, at, t);
-			const next = t - miss / Math.hypot(d.x, d.y);
-			t = next > lo && next < hi ? next : (lo + hi) / 2;
-			length = behind + cubicLength(s, at, slow, tolerance, from, t);
-		}
-		out[k] = from = t;
-		behind = length;
+		const { t: from, length: behind } = last;
+		const lengthTo = (t: number) => behind + cubicLength(s, at, slow, tolerance, from, t);
+		last = cubicPlace(s, at, (whole * k) / parts, whole, from, last, lengthTo);
+		out[k] = last.t;
 	}
 	return out;
 }

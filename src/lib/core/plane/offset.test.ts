@@ -1,5 +1,6 @@
 /** Offsets of open lines and of pieces, and what they are made by. */
 import { describe, expect, test } from 'vitest';
+import { problem } from '../../../../tests/refused';
 import { unwrap } from '../errors';
 import { pathArea, pathLength } from '../geometry/measure';
 import { offsetPieces } from './offset';
@@ -12,10 +13,6 @@ import { circlePath, polygonPath, transformPath } from '../geometry/path';
 import { twoWayDistance } from '../geometry/edge-tree';
 
 const square = polygonPath([0, 0, 40, 0, 40, 40, 0, 40]);
-const problem = (r: { ok: boolean; problem?: { code: string; sentence: string } }) => {
-	expect(r.ok).toBe(false);
-	return r.problem!;
-};
 
 describe('offsets of open lines', () => {
 	const line = polygonPath([0, 0, 30, 0], false);
