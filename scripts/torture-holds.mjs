@@ -1,5 +1,5 @@
 // Random sketches made by drawing first and holding what is true, then moved: solved again, dragged without a jump; and such with
-// three holds that cannot be kept together, which must be named and nobody else.
+// three holds that cannot be kept together, which must be named and nobody else; and sketches with curves.
 //   npm run torture -- --holds [--seed 1] [--runs 10000]
 import { pathToFileURL } from 'node:url';
 import { argument } from './argument.mjs';
@@ -7,7 +7,7 @@ import { buildCore } from './build-core.mjs';
 
 const first = argument('--seed', 1);
 const runs = argument('--runs', 10_000);
-const { chance, conflict, dragTo, IMPOSSIBLE, impossible, sketch, solve } = await import(
+const { chance, conflict, curvedSketch, dragTo, IMPOSSIBLE, impossible, sketch, solve } = await import(
 	pathToFileURL(await buildCore()).href
 );
 
@@ -37,6 +37,16 @@ for (let seed = first; seed < first + runs; seed++) {
 	const far = goes(0.5);
 	if (far > 10 && far > 3 * goes(0.25) + 1) jumps++;
 }
+let curved = 0;
+let curvedFailed = 0;
+for (let seed = first; seed < first + runs; seed++) {
+	const { values, equations } = curvedSketch(seed, 2 + (seed % 9));
+	const next = chance(seed + 7);
+	// Bulges by less than places: a bulge of 1 is half a circle.
+	const moved = values.map((v) => v + (Math.abs(v) < 2 ? 0.05 : 1) * (next() - 0.5));
+	curved++;
+	if (!(solve(equations, moved).off <= 1e-9)) curvedFailed++;
+}
 let named = 0;
 let tried = 0;
 for (let seed = first; seed < first + runs / 10; seed++) {
@@ -50,6 +60,7 @@ for (let seed = first; seed < first + runs / 10; seed++) {
 		named++;
 }
 console.log(
-	`${total} sketches from seed ${first}: ${failed} not solved to 1e-9, ${jumps} jumped, slowest ${slowest.toFixed(1)} ms; ${named} of ${tried} conflicts named rightly`
+	`${total} sketches from seed ${first}: ${failed} not solved to 1e-9, ${jumps} jumped, slowest ${slowest.toFixed(1)} ms; ${curved} with curves: ${curvedFailed} not solved; ${named} of ${tried} conflicts named rightly`
 );
-process.exitCode = failed / total < 0.001 && jumps === 0 && named === tried ? 0 : 1;
+process.exitCode =
+	(failed + curvedFailed) / (total + curved) < 0.001 && jumps === 0 && named === tried ? 0 : 1;

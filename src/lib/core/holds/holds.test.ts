@@ -1,7 +1,7 @@
 /** Holds solved: handbook cases with answers known by hand, random sketches made by drawing first, conflicts, freedom. */
 import { describe, expect, test } from 'vitest';
 import { chance } from '../../../../tests/shapes';
-import { IMPOSSIBLE, impossible, sketch } from '../../../../tests/sketches';
+import { curvedSketch, IMPOSSIBLE, impossible, sketch } from '../../../../tests/sketches';
 import {
 	alike,
 	apart,
@@ -113,6 +113,19 @@ test('random sketches, made by drawing first and holding what is true, then move
 	}
 	expect(total).toBeGreaterThan(1300);
 	expect(failed / total).toBeLessThan(0.001);
+});
+
+test('holds of curves (radii, tangents, circles that touch, ends that meet, seams) are drawn true, and solved when all is moved', () => {
+	let failed = 0;
+	for (let seed = 1; seed <= 300; seed++) {
+		const { values, equations } = curvedSketch(seed, 2 + (seed % 9));
+		for (const { off, unknowns } of equations)
+			expect(Math.abs(off(unknowns.map((u) => values[u])))).toBeLessThan(1e-9);
+		const next = chance(seed + 7);
+		const moved = values.map((v) => v + (Math.abs(v) < 2 ? 0.05 : 1) * (next() - 0.5));
+		if (!(solve(equations, moved).off <= 1e-9)) failed++;
+	}
+	expect(failed).toBeLessThanOrEqual(1);
 });
 
 test('small drags never jump: what was to the left of a side stays there', () => {
