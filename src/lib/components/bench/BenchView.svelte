@@ -8,23 +8,22 @@
 	import { isNarrow } from '$lib/render/view';
 	import { storeThumbnail } from '$lib/storage/drawings';
 	import type { Bench, Sheet } from '$lib/stores/bench.svelte';
+	import { Claim } from '$lib/stores/claim.svelte';
 	import { useCommand } from '$lib/stores/commands/command';
 	import { commandOf } from '$lib/stores/commands/commands';
 	import { goTo } from '$lib/stores/commands/go-commands';
-	import { answerCopy, answerPaste } from '$lib/stores/copying';
 	import { brought } from '$lib/stores/files/brought';
 	import { installed } from '$lib/stores/app/installed.svelte';
 	import { ON_BENCH } from '$lib/stores/files/endings';
 	import { goingOut } from '$lib/stores/files/going-out.svelte';
 	import { takeIn } from '$lib/stores/files/taking-in';
 	import { writeOut } from '$lib/stores/files/writing-out';
-	import { keys } from '$lib/stores/keys.svelte';
-	import { DrawingHold } from '$lib/stores/hold';
 	import { isWished, wish } from '$lib/stores/said/wishes';
 	import { STATIONS } from '$lib/stores/stations';
 	import { theme } from '$lib/stores/theme.svelte';
 	import { benchKeys, handKey, isTyping } from './bench-keys';
-	import { backToSurface } from '../parts/focus';
+	import { listenToPage } from './page-events';
+	import { Saying } from './saying.svelte';
 	import FinderComing from './FinderComing.svelte';
 	import type { TypedEarly } from './typed-early';
 	import HintLine from './HintLine.svelte';
@@ -60,14 +59,12 @@
 	let picker = $state<HTMLInputElement>();
 	let dropping = $state(false);
 	let footHeight = $state(0);
-	/** What the thing under the pointer, in focus or under a resting finger does. */
-	let saying = $state<string | undefined>();
+	const saying = new Saying();
 	// What the tray and the thread cover of the window.
 	$effect(() => {
 		bench.sight.trayPx = footHeight;
 	});
 	let threadWidth = $state(1280);
-	let hold: DrawingHold | undefined;
 
 	/** The tray stands over its station, as far as the window lets it. */
 	const trayAt = $derived(
@@ -79,37 +76,7 @@
 		bench.trayOpen || bench.operation || bench.pictures.sizing || bench.pen || bench.looking.open
 	);
 
-	/** Holds the drawing under its id: one tab edits it, the others read along. */
-	function claim(): void {
-		hold?.release();
-		let wasReader = false;
-		const now = new DrawingHold(bench.drawing.id, {
-			async got(mine) {
-				if (mine && wasReader) await bench.readAgain();
-				wasReader = !mine;
-				bench.readOnly = !mine;
-				withheld = undefined;
-			},
-			// What is not written yet is tried first: where it cannot be any more it becomes a copy.
-			written: () => (bench.saving ? bench.document.retry() : void bench.readAgain()),
-			async giveUp() {
-				bench.dropOperation();
-				bench.readOnly = true;
-				await bench.saved();
-				if (bench.saving) bench.readOnly = false;
-				return bench.saving;
-			},
-			withheld: (unwritten) => (withheld = { unwritten })
-		});
-		hold = now;
-		bench.onwritten = () => now.told();
-		bench.onmoved = (id) => {
-			replaceState(`/drawing/${id}`, {});
-			claim();
-		};
-	}
-	/** The other tab was asked for the drawing and does not give it. */
-	let withheld = $state<{ unwritten: number | undefined }>();
+	const claim = new Claim((id) => replaceState(`/drawing/${id}`, {}));
 
 	let pointerFields = $state<ReturnType<typeof PointerFields>>();
 	/** While something is dragged or drawn a digit begins a typed number. */
@@ -121,41 +88,6 @@
 		pointerFields?.begin(event.key);
 	}
 
-	/** ms until a resting finger is told what it rests on. */
-	const REST_MS = 400;
-	/** Whatever has a plain sentence says it in the hint line: on hover, in focus, under a resting finger. */
-	function sayOf(event: Event): void {
-		saying =
-			(event.target as Element).closest?.('[aria-description]')?.getAttribute('aria-description') ??
-			undefined;
-	}
-	function sayInFocus(event: FocusEvent): void {
-		if ((event.target as Element).matches(':focus-visible')) sayOf(event);
-	}
-	/** Not at once: what is focused may be going away just now. */
-	const sayNothing = () => queueMicrotask(() => (saying = undefined));
-	/** Where what had the focus has gone away, the drawing gets it. */
-	const keepFocus = () =>
-		setTimeout(() => {
-			const isLost = document.activeElement === document.body && document.hasFocus();
-			// A dialog that is only just coming finds it there, and gives it back there.
-			if (isLost && !document.querySelector('[role=dialog]')) backToSurface();
-		});
-	const stopResting = () => clearTimeout(resting);
-	let resting: ReturnType<typeof setTimeout> | undefined;
-	function sayResting(event: PointerEvent): void {
-		clearTimeout(resting);
-		if (event.pointerType !== 'touch') return;
-		resting = setTimeout(() => {
-			sayOf(event);
-			const stop = () => {
-				saying = undefined;
-				removeEventListener('pointerup', stop);
-			};
-			addEventListener('pointerup', stop);
-		}, REST_MS);
-	}
-
 	onMount(() => {
 		theme.start();
 		installed.start();
@@ -163,7 +95,7 @@
 		bench.snaps = isWished('snaps', true);
 		const measured = Number(localStorage.getItem('screen-px-per-mm'));
 		if (measured > 0) bench.sight.screenPxPerMm = measured;
-		claim();
+		claim.take(bench);
 		bench.sight.trayPx = footHeight;
 		bench.fitAll();
 		bench.pickFiles = () => picker?.click();
@@ -175,57 +107,16 @@
 			void takeIn(bench, files)
 				.then(() => bench.saved())
 				.then((isSaved) => isSaved && taken?.());
-		const qDown = (e: KeyboardEvent) => {
-			if (
-				!keys.single ||
-				e.key.toLowerCase() !== 'q' ||
-				e.ctrlKey ||
-				e.metaKey ||
-				isTyping(bench, e) ||
-				bench.before
-			)
-				return;
-			bench.before = bench.operation ? bench.drawing : bench.previous();
-		};
-		const qUp = (e: KeyboardEvent) => {
-			if (e.key.toLowerCase() === 'q') bench.before = undefined;
-		};
-		const copy = (e: ClipboardEvent) => {
-			if (!isTyping(bench, e)) answerCopy(bench, e, e.type === 'cut');
-		};
-		const paste = (e: ClipboardEvent) => {
-			if (isTyping(bench, e) || !e.clipboardData) return;
-			e.preventDefault();
-			void answerPaste(bench, e.clipboardData);
-		};
-		// A click with the mouse leaves the keys with the drawing; by keyboard the focus stays where it is.
-		const afterClick = (e: MouseEvent) => {
-			const button = (e.target as HTMLElement).closest?.('button');
-			if (e.detail > 0 && button && !bench.sheet && !bench.finding) backToSurface();
-		};
 		const left = new AbortController();
 		const { signal } = left;
 		addEventListener('keydown', typeNumber, { capture: true, signal });
-		addEventListener('click', afterClick, { signal });
-		addEventListener('keydown', qDown, { signal });
-		addEventListener('keyup', qUp, { signal });
-		addEventListener('copy', copy, { signal });
-		addEventListener('cut', copy, { signal });
-		addEventListener('paste', paste, { signal });
-		addEventListener('pointerover', sayOf, { signal });
-		addEventListener('focusin', sayInFocus, { signal });
-		addEventListener('focusout', sayNothing, { signal });
-		addEventListener('focusout', keepFocus, { signal });
-		addEventListener('pointerdown', sayResting, { signal });
-		addEventListener('pointerup', stopResting, { signal });
-		// What is not written yet would be lost with the page.
-		addEventListener('beforeunload', (e) => bench.saving && e.preventDefault(), { signal });
-		addEventListener('pagehide', () => bench.pen?.finish(), { signal });
+		listenToPage(bench, signal);
+		saying.listen(signal);
 		return () => {
 			left.abort();
 			// Whatever leads away, a line that is being drawn is kept.
 			bench.dropOperation();
-			hold?.release();
+			claim.release();
 		};
 	});
 
@@ -424,22 +315,22 @@
 		{:else if isTrayShown}
 			<div class="over" style:--at="{trayAt}px" data-testid="tray"><Tray {bench} /></div>
 		{/if}
-		<HintLine {bench} {saying} />
+		<HintLine {bench} saying={saying.sentence} />
 		<Thread {bench} onpick={(station) => goTo(bench, station)} />
 	</div>
 
 	{#if bench.readOnly}
 		<div class="banner slip" role="alert">
-			{#if withheld}
-				{withheld.unwritten
-					? `The other tab has ${withheld.unwritten} ${withheld.unwritten === 1 ? 'step' : 'steps'} that it cannot write; taken over now, they stay there alone.`
+			{#if claim.withheld}
+				{claim.withheld.unwritten
+					? `The other tab has ${claim.withheld.unwritten} ${claim.withheld.unwritten === 1 ? 'step' : 'steps'} that it cannot write; taken over now, they stay there alone.`
 					: 'The other tab does not answer; what it has not written stays there alone.'}
-				<button class="word" onclick={() => hold?.takeNow()} data-act="take-now"
+				<button class="word" onclick={() => claim.takeNow()} data-act="take-now"
 					>Take it over all the same</button
 				>
 			{:else}
 				This drawing is being edited in another tab; this one reads along.
-				<button class="word" onclick={() => hold?.ask()} data-act="take-over">Take it over</button>
+				<button class="word" onclick={() => claim.ask()} data-act="take-over">Take it over</button>
 			{/if}
 		</div>
 	{/if}
