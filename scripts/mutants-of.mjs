@@ -1,6 +1,6 @@
 /**
  * Mutants of single files against the tests of their own, and those that are named: a minute a file where all tests take hours.
- * Tells what no test noticed, line by line: `npm run mutants:of -- src/lib/core/geometry/arc.ts [more.ts] [some.test.ts]`.
+ * Tells what no test noticed, line by line: `npm run mutants:of -- src/lib/core/geometry/arc.ts [more.ts:60-90] [some.test.ts]`.
  */
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -14,7 +14,8 @@ if (files.length === 0) {
 }
 
 /** The test that has its name; where there is none, the tests beside a file that import it. */
-function testsBeside(file) {
+function testsBeside(named) {
+	const file = named.replace(/:[\d-]+$/, '');
 	const own = file.replace(/\.ts$/, '.test.ts');
 	if (existsSync(own)) return [own];
 	const folder = dirname(file);
