@@ -554,6 +554,11 @@ describe('any segment, wherever it stands in its row', () => {
 				expect([...ends].sort((a, b) => a - b)).toEqual(ends);
 			})
 		);
+		// Level where it begins and plumb where it ends: at its ends it is not told.
+		expect(extremes(CUBIC, Float64Array.of(0, 0, 5, 0, 15, 4, 15, 9), 0)).toEqual([]);
+		// Straight at its ends, as a line that goes on straight: no bend the other way inside.
+		expect(inflections(Float64Array.of(0, 0, 5, 0, 10, 0, 15, 9), 0)).toEqual([]);
+		expect(inflections(Float64Array.of(0, 9, 5, 0, 10, 0, 15, 0), 0)).toEqual([]);
 		expect(extremes(STRAIGHT, Float64Array.of(0, 0, 1, 0, 2, 0, 3, 0), 0)).toEqual([]);
 		expect(extremes(ARC, Float64Array.of(0, 0, 1, 0, 0, 0, 3, 0), 0)).toEqual([]);
 	});
@@ -573,9 +578,11 @@ describe('any segment, wherever it stands in its row', () => {
 			near(directionAt(CUBIC, s, 8, 0), first, 1e-9);
 			near(directionAt(CUBIC, s, 8, 1), last, 1e-9);
 		}
-		// x = t^2, y = t^3: its cusp is left along x, and come to against it.
+		// x = t^2, y = t^3: its cusp is come to against x.
 		const cusp = row(1, -1, -1 / 3, 1, -1 / 3, -1, 1, 1);
-		expect(Math.abs(directionAt(CUBIC, cusp, 8, 0.5).x)).toBeGreaterThan(0.99);
+		expect(directionAt(CUBIC, cusp, 8, 0.5).x).toBeLessThan(-0.99);
+		// Just before its middle the same: looked at from the other side of it.
+		expect(directionAt(CUBIC, cusp, 8, 0.4).x).toBeLessThan(-0.5);
 	});
 	test('roots of a quadratic, without cancelling; none where there are none', () => {
 		fc.assert(
