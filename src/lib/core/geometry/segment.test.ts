@@ -411,6 +411,13 @@ describe('any segment, wherever it stands in its row', () => {
 				expect(pointAt(type, s, at, 1)).toEqual({ x: s[at + 6], y: s[at + 7] });
 				const [t0, t1] = [Math.min(t, u), Math.max(t, u)];
 				const part = partOf(type, s, at, t0, t1);
+				// A straight keeps its handles at thirds.
+				if (type === STRAIGHT)
+					for (const [k, share] of [
+						[2, 1 / 3],
+						[4, 2 / 3]
+					])
+						near({ x: part[k], y: part[k + 1] }, placeAt(segment, t0 + share * (t1 - t0)), 1e-9);
 				for (const share of [0, 0.3, 1])
 					near(pointAt(type, part, 0, share), placeAt(segment, t0 + share * (t1 - t0)), 1e-6);
 			})
