@@ -4,6 +4,8 @@
 	import { makePlain } from '$lib/core/document/edits/made';
 	import { membersOf } from '$lib/core/document/groups';
 	import { repeatFacts } from '$lib/core/document/repeats';
+	import { useCommand } from '$lib/stores/commands/command';
+	import { commandOf } from '$lib/stores/commands/commands';
 	import { editApart, fillAgain, makeRepeatsPlain, pressedCopy, selectedRepeat } from '$lib/stores/repeating';
 	import NameField from '../parts/NameField.svelte';
 
@@ -46,13 +48,8 @@
 		<span class="quiet" data-fact="copies"
 			>{total - empty} with the first{empty ? `, ${empty} left out` : ''}</span
 		>
-		<button
-			class="word"
-			data-act="change-repeat"
-			onclick={() =>
-				void import('$lib/stores/operations/repeat-operation.svelte').then(({ openRepeat }) =>
-					openRepeat(bench)
-				)}>change it</button
+		<button class="word" data-act="change-repeat" onclick={() => useCommand(bench, commandOf('repeat'))}
+			>change it</button
 		>
 		{#if pressed}<button class="word" data-act="edit-apart" onclick={() => editApart(bench)}
 				>edit this one apart</button
@@ -65,13 +62,8 @@
 {:else if half}
 	<div class="part" data-testid="half">
 		<span class="quiet">half and mirror image</span>
-		<button
-			class="word"
-			data-act="move-axis"
-			onclick={() =>
-				void import('$lib/stores/operations/symmetry-operation.svelte').then(({ openSymmetry }) =>
-					openSymmetry(bench)
-				)}>move the axis</button
+		<button class="word" data-act="move-axis" onclick={() => useCommand(bench, commandOf('symmetry'))}
+			>move the axis</button
 		>
 		<button
 			class="word"

@@ -5,12 +5,12 @@
 	import type { GivesWay, Meeting } from '$lib/core/document/edits/meet';
 	import type { MeetWay } from '$lib/core/fit/meet-ways';
 	import { formatLength, formatNumber } from '$lib/core/units';
+	import { useCommand } from '$lib/stores/commands/command';
+	import { commandOf } from '$lib/stores/commands/commands';
 	import Choice from '../parts/Choice.svelte';
 	import Toggle from '../parts/Toggle.svelte';
 	import OperationStrip from './OperationStrip.svelte';
 
-	const bridge = () =>
-		void import('$lib/stores/operations/bridge-operation.svelte').then(({ openBridge }) => openBridge(bench));
 	let { bench, operation }: { bench: Bench; operation: MeetOperation } = $props();
 	const WAYS: { value: MeetWay; word: string }[] = [
 		{ value: 'place', word: 'in place' },
@@ -43,7 +43,9 @@
 				: 'Moved together both lines change there.'} A bridge leaves every end where it is.
 		</p>
 		<div class="row">
-			<button class="word strong" data-act="bridge" onclick={bridge}>Put a bridge between</button>
+			<button class="word strong" data-act="bridge" onclick={() => useCommand(bench, commandOf('bridge'))}
+				>Put a bridge between</button
+			>
 			<button class="word" data-act="move-ends" onclick={() => operation.set({ isMovingMeant: true })}
 				>Move the ends together</button
 			>

@@ -32,7 +32,7 @@ export function samplePath(path: Path, length: number, step: number): EvenSample
 		let px = segs[at];
 		let py = segs[at + 1];
 		for (let k = 1; k <= parts; k++) {
-			const p = k === parts ? { x: segs[at + 6], y: segs[at + 7] } : pointAt(type, segs, at, places[k]);
+			const p = pointAt(type, segs, at, places[k]);
 			bins.straight(px, py, p.x, p.y, s + (size * (k - 1)) / parts, size / parts);
 			px = p.x;
 			py = p.y;

@@ -122,7 +122,6 @@ export function* fairSteps(path: Path, options: FairOptions): Generator<number, 
 	let hopeless = 0;
 	let crowded = 0;
 	for (let attempt = 0; attempt < ATTEMPTS && hopeless < 2; attempt++, unit *= FINER, firmness *= GENTLER) {
-		// Drawn finer it takes no fewer anchors.
 		if (crowded >= CROWDED) break;
 		// A line may follow what the teeth do together, such as the plateaus of stairs: then a smoother one is looked for.
 		for (const times of SMOOTHER) {
@@ -160,15 +159,15 @@ function* drawnWithin(
 	asked: Asked,
 	most: number,
 	from: number
-): Generator<number, { readonly faired?: Faired; readonly distance: number; readonly isCrowded: boolean }> {
+): Generator<number, { readonly faired?: Faired; readonly distance: number; readonly isCrowded?: boolean }> {
 	const { drawn, seeming } = yield* drawFair(path, asked, from);
-	if (!drawn || drawn.types.length === 0 || anchorCount(drawn) > most)
-		return { distance: 0, isCrowded: !!drawn && anchorCount(drawn) > most };
+	if (!drawn || drawn.types.length === 0) return { distance: 0 };
+	if (anchorCount(drawn) > most) return { distance: 0, isCrowded: true };
 	yield from + 0.7 / ATTEMPTS;
 	const { path: kept, distance, x, y } = cornersWithin(drawn, path, asked.drift);
-	if (distance > asked.drift) return { distance, isCrowded: false };
+	if (distance > asked.drift) return { distance };
 	const doubtful = doubtfulCorners(kept, seeming, asked);
-	return { faired: { path: kept, drift: distance, worst: { x, y }, doubtful }, distance, isCrowded: false };
+	return { faired: { path: kept, drift: distance, worst: { x, y }, doubtful }, distance };
 }
 
 interface Asked {

@@ -3,8 +3,19 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { numberIn } from '../../../../tests/numbers';
 import { arcShape, arcToCubics, bulgeOfSweep, bulgeThrough, circleOf, cubicsForArc } from './arc';
-import { CUBIC } from './path';
-import { pointAt } from './segment';
+import { pathArea, pathLength, tightestRadius } from './measure';
+import { ARC, circlePath, CUBIC, PathBuilder, polygonPath } from './path';
+import {
+	arcsToCubics,
+	curvatureAt,
+	emptyBox,
+	growBox,
+	nearestOn,
+	partOf,
+	pointAt,
+	segmentArea,
+	segmentLength
+} from './segment';
 
 const place = numberIn(-1000, 1000);
 const radians = numberIn(0.05, 2 * Math.PI - 0.05);
@@ -106,5 +117,70 @@ describe('cubics for an arc', () => {
 				}
 			)
 		);
+	});
+});
+
+describe('arcs in closed form', () => {
+	test('a quarter circle by one cubic errs by 2.7253e-4 r, outward only (Goldapp 1991, CAGD 8; value reckoned anew here)', () => {
+		const [c] = [arcToCubics(1, 0, 0, 1, bulgeOfSweep(Math.PI / 2))];
+		expect(c[3]).toBeCloseTo((4 / 3) * (Math.SQRT2 - 1), 12);
+		let most = 0;
+		let least = 0;
+		for (let k = 0; k <= 1000; k++) {
+			const p = pointAt(CUBIC, c, 0, k / 1000);
+			const off = Math.hypot(p.x, p.y) - 1;
+			most = Math.max(most, off);
+			least = Math.min(least, off);
+		}
+		expect(most).toBeCloseTo(2.7253e-4, 7);
+		expect(least).toBeGreaterThan(-1e-12);
+		expect(cubicsForArc(100, Math.PI / 2, 0.0005)).toBeGreaterThan(1);
+	});
+
+	test('bulge is the tangent of a quarter of the included angle (published DXF reference); radius and centre come back', () => {
+		const arc = arcShape(10, 0, 0, 10, Math.tan(Math.PI / 8));
+		expect(arc.radius).toBeCloseTo(10, 12);
+		expect(arc.cx).toBeCloseTo(0, 12);
+		expect(arc.sweepRad).toBeCloseTo(Math.PI / 2, 12);
+	});
+
+	test('circle: length and area in closed form, curvature constant, cubics within the tolerance asked', () => {
+		const circle = circlePath(5, -3, 20);
+		expect(pathLength(circle)).toBeCloseTo(40 * Math.PI, 9);
+		expect(pathArea(circle)).toBeCloseTo(400 * Math.PI, 9);
+		expect(tightestRadius(circle).radius).toBeCloseTo(20, 9);
+		expect(curvatureAt(ARC, circle.segs, 0, 0.3)).toBeCloseTo(1 / 20, 12);
+		const smooth = arcsToCubics(circle, 1e-4);
+		for (let i = 0; i < smooth.types.length; i++) {
+			for (const t of [0, 0.25, 0.5, 0.75]) {
+				const p = pointAt(CUBIC, smooth.segs, 8 * i, t);
+				expect(Math.abs(Math.hypot(p.x - 5, p.y + 3) - 20)).toBeLessThan(1e-4);
+			}
+		}
+		expect(arcsToCubics(polygonPath([0, 0, 1, 0, 1, 1])).types.includes(CUBIC)).toBe(false);
+	});
+
+	test('circular segment: area r^2 (t - sin t) / 2 (engineering handbooks)', () => {
+		for (const angle of [0.4, 1.7, 3, 5]) {
+			const r = 7;
+			const x = r * Math.cos(angle);
+			const y = r * Math.sin(angle);
+			const path = new PathBuilder(r, 0).arc(Math.tan(angle / 4), x, y).close();
+			expect(pathArea(path)).toBeCloseTo((r * r * (angle - Math.sin(angle))) / 2, 9);
+			expect(segmentLength(ARC, path.segs, 0)).toBeCloseTo(r * angle, 9);
+		}
+	});
+
+	test('a part of an arc has its radius; the nearest place lies on the ray from the centre', () => {
+		const s = Float64Array.from([10, 0, Math.tan(Math.PI / 4), 0, 0, 0, -10, 0]);
+		const part = partOf(ARC, s, 0, 0.25, 0.5);
+		expect(arcShape(part[0], part[1], part[6], part[7], part[2]).radius).toBeCloseTo(10, 9);
+		expect(nearestOn(ARC, s, 0, 0, 30)).toMatchObject({ distance: expect.closeTo(20, 9) });
+		expect(nearestOn(ARC, s, 0, 0, -5).distance).toBeCloseTo(Math.hypot(10, 5), 9);
+		const box = emptyBox();
+		growBox(box, ARC, s, 0);
+		expect(box.y1).toBeCloseTo(10, 9);
+		expect(box.y0).toBeCloseTo(0, 9);
+		expect(segmentArea(ARC, Float64Array.from([0, 0, 1e-6, 0, 0, 0, 1, 0]), 0)).toBeCloseTo(0, 6);
 	});
 });

@@ -1,6 +1,7 @@
 /** What an outline measures, held against closed forms and against sums over many small steps. */
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { numberIn } from '../../../../tests/numbers';
 import { blob } from '../../../../tests/shapes';
 import { flattenPath } from './edge-tree';
 import { turnBy } from './maps';
@@ -17,7 +18,19 @@ import {
 	unionBox,
 	windingNumber
 } from './measure';
-import { circlePath, PathBuilder, polygonPath, transformPath, type Path } from './path';
+import {
+	circlePath,
+	compose,
+	CUBIC,
+	IDENTITY,
+	isSimilarity,
+	PathBuilder,
+	polygonPath,
+	segmentCount,
+	transformPath,
+	type Path
+} from './path';
+import { arcsToCubics, emptyBox, segmentLength } from './segment';
 
 const NONE: Path = { types: new Uint8Array(0), segs: new Float64Array(0), closed: true };
 const square = polygonPath([0, 0, 4, 0, 4, 4, 0, 4]);
@@ -166,4 +179,66 @@ describe('turns and insides', () => {
 		const round = circlePath(0, 0, 10);
 		expect([isInside(round, 9.99, 0, 1e-3), isInside(round, 10.01, 0, 1e-3)]).toEqual([true, false]);
 	});
+});
+
+describe('paths in closed form', () => {
+	test('ellipse perimeter 4 a E(m), E(0.5) = 1.3506438810 (Abramowitz and Stegun, table 17.1)', () => {
+		const a = 10;
+		const b = a * Math.SQRT1_2; // m = 1 - b^2 / a^2 = 0.5
+		const stretched = transformPath(arcsToCubics(circlePath(0, 0, a), 1e-9), [1, 0, 0, b / a, 0, 0]);
+		expect(pathLength(stretched)).toBeCloseTo(4 * a * 1.350643881, 6);
+	});
+
+	test('a similarity scales lengths and areas; mirroring turns the area', () => {
+		fc.assert(
+			fc.property(numberIn(0.01, 100), numberIn(0, 6.3), (k, turn) => {
+				const c = k * Math.cos(turn);
+				const s = k * Math.sin(turn);
+				const moved = transformPath(circlePath(3, 4, 5), [c, s, -s, c, 7, -2]);
+				expect(pathLength(moved) / (10 * Math.PI * k)).toBeCloseTo(1, 9);
+				expect(pathArea(moved) / (25 * Math.PI * k * k)).toBeCloseTo(1, 9);
+				expect(isSimilarity([c, s, -s, c, 0, 0])).toBe(true);
+			})
+		);
+		expect(pathArea(transformPath(circlePath(0, 0, 5), [-1, 0, 0, 1, 0, 0]))).toBeCloseTo(-25 * Math.PI, 9);
+		expect(isSimilarity([1, 0, 0, 2, 0, 0])).toBe(false);
+		expect(compose([2, 0, 0, 2, 1, 1], [1, 0, 0, 1, 3, 0])).toEqual([2, 0, 0, 2, 7, 1]);
+		expect(compose(IDENTITY, [1, 2, 3, 4, 5, 6])).toEqual([1, 2, 3, 4, 5, 6]);
+	});
+
+	test('a square: turns, winding, box, anchors', () => {
+		const square = polygonPath([0, 0, 10, 0, 10, 10, 0, 10]);
+		expect(segmentCount(square)).toBe(4);
+		expect(anchorCount(square)).toBe(4);
+		for (let i = 0; i < 4; i++) expect(turnAt(square, i)).toBeCloseTo(90, 9);
+		expect(isInside(square, 5, 5, 0.01)).toBe(true);
+		expect(isInside(square, 15, 5, 0.01)).toBe(false);
+		expect(windingNumber([0, 0, 0, 10, 10, 10, 10, 0], 5, 5)).toBe(-1);
+		expect(pathBox(square)).toEqual({ x0: 0, y0: 0, x1: 10, y1: 10 });
+		expect(unionBox([pathBox(square), { x0: -5, y0: 2, x1: 1, y1: 3 }])).toEqual({
+			x0: -5,
+			y0: 0,
+			x1: 10,
+			y1: 10
+		});
+		expect(isEmptyBox(emptyBox())).toBe(true);
+		expect(turnAt(polygonPath([0, 0, 1, 0, 1, 1], false), 0)).toBe(0);
+	});
+});
+
+test('a length of what is no number is none, at once; huge and tiny curves are as long as they are', () => {
+	expect(segmentLength(CUBIC, [0, 0, NaN, 1, 2, 1, 3, 0], 0)).toBeNaN();
+	expect(segmentLength(CUBIC, [], 0)).toBeNaN();
+	const bow = [0, 0, 10, 30, 40, 30, 50, 0];
+	const long = segmentLength(CUBIC, bow, 0);
+	for (const by of [1e-9, 1e-3, 1e6, 1e12])
+		expect(
+			segmentLength(
+				CUBIC,
+				bow.map((v) => v * by),
+				0
+			) /
+				by /
+				long
+		).toBeCloseTo(1, 11);
 });

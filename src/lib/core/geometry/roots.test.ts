@@ -2,6 +2,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { bernsteinRoots } from './roots';
+import { quadraticRoots } from './segment';
 
 /** Bernstein coefficients of the product of (t - root), by multiplying one factor after the other in. */
 function madeOf(roots: readonly number[], scale = 1): number[] {
@@ -86,5 +87,23 @@ describe('roots in 0..1', () => {
 		expect(root).toBeCloseTo((1 / 1.001) ** (1 / 9), 12);
 		const [first] = bernsteinRoots([-1e-3, 1, 1, 1, 1, 1, 1, 1, 1, 1]);
 		expect(first).toBeCloseTo(1 - (1 / 1.001) ** (1 / 9), 12);
+	});
+	test('roots in Bernstein form: those of a product of known factors', () => {
+		// (t - 0.2)(t - 0.5)(t - 0.9) in Bernstein form of degree 3.
+		const f = (t: number) => (t - 0.2) * (t - 0.5) * (t - 0.9);
+		const c = [0, 1, 2, 3].map((i) => {
+			// Blossom of the cubic at i ones and 3 - i zeros.
+			const args = [...Array(i).fill(1), ...Array(3 - i).fill(0)];
+			const e1 = args.reduce((a, b) => a + b, 0) / 3;
+			const e2 = (args[0] * args[1] + args[0] * args[2] + args[1] * args[2]) / 3;
+			const e3 = args[0] * args[1] * args[2];
+			return e3 - 1.6 * e2 + (0.1 + 0.18 + 0.45) * e1 - 0.09;
+		});
+		const roots = bernsteinRoots(c);
+		expect(roots).toHaveLength(3);
+		for (const r of roots) expect(Math.abs(f(r))).toBeLessThan(1e-12);
+		expect(bernsteinRoots([0, 0, 0])).toEqual([]);
+		expect(quadraticRoots(1, -3, 2).sort()).toEqual([1, 2]);
+		expect(quadraticRoots(1, 0, 1)).toEqual([]);
 	});
 });

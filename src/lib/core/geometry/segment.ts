@@ -403,8 +403,8 @@ function cubicPlace(
  */
 export function evenParameters(type: number, s: ArrayLike<number>, at: number, parts: number): Float64Array {
 	const out = Float64Array.from({ length: parts + 1 }, (_, k) => k / parts);
-	const whole = segmentLength(type, s, at);
-	if (type !== CUBIC || whole === 0) return out;
+	const whole = type === CUBIC ? segmentLength(type, s, at) : 0;
+	if (whole === 0) return out;
 	const slow = slowPlaces(s, at);
 	const tolerance = TOLERANCE.lengthRatio * hullSize(s, at);
 	let last = { t: 0, length: 0 };
